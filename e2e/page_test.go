@@ -9,8 +9,10 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"strconv"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp/kb"
 
@@ -280,6 +282,43 @@ func BenchmarkKeystroke(b *testing.B) {
 	d.must()
 	b.ReportMetric(total/float64(b.N), "ms/keystroke")
 	b.ReportMetric(slowest, "ms-slowest")
+}
+
+// BenchmarkKey measures what a key costs in the fields of the four views that are typed in: script and all work of the page's main
+// thread, the time to the next frame, and what goes over the line, at four keys a second.
+func BenchmarkKey(b *testing.B) {
+	for _, v := range [][3]string{
+		{"bench", paneOnSill, `[data-path="display.patterns[0].rows.top.thread_depth_mm"]`},
+		{"wall", "/wall?job=mill-lane-counter", `input[aria-label="Floor to ceiling"]`},
+		{"display", "/catalogue/displays/velmora-pane-49", `[data-path="mass_kg"]`},
+		{"bracket", "/catalogue/brackets/sill-40", `[data-path="rated_load_kg"]`},
+	} {
+		b.Run(v[0], func(b *testing.B) {
+			d := sit(b, v[1])
+			d.See(v[2])
+			d.Wait(`document.querySelector('svg')`)
+			d.Fill(v[2], "3")
+			d.Run(`window.frames = [];
+				window.addEventListener('keydown', () => { const from = performance.now(); requestAnimationFrame(() => setTimeout(() => frames.push(performance.now() - from))); }, true);
+				performance.clearResourceTimings(); performance.setResourceTimingBufferSize(100000)`)
+			was := d.Spent()
+			for i := 0; b.Loop(); i++ {
+				d.Type(strconv.Itoa(i % 10))
+				if i%3 == 2 {
+					d.Type(kb.Backspace + kb.Backspace + kb.Backspace)
+				}
+				time.Sleep(250 * time.Millisecond)
+			}
+			is := d.Spent()
+			keys := value[float64](d, `frames.length`)
+			for _, name := range []string{"ScriptDuration", "TaskDuration"} {
+				b.ReportMetric((is[name]-was[name])*1000/keys, "ms-"+name+"/key")
+			}
+			b.ReportMetric(value[float64](d, `frames.sort((a, b) => a - b)[Math.floor(frames.length * 0.95)]`), "ms-frame-p95")
+			b.ReportMetric(value[float64](d, `performance.getEntriesByType('resource').reduce((n, r) => n + r.transferSize, 0)`)/1000/keys, "kB-down/key")
+			d.must()
+		})
+	}
 }
 
 // BenchmarkDemoStart measures from starting the built binary to its answer.

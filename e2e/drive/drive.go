@@ -10,10 +10,12 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/browser"
+	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/log"
 	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/cdproto/page"
+	"github.com/chromedp/cdproto/performance"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/cdproto/webauthn"
 	"github.com/chromedp/chromedp"
@@ -133,6 +135,24 @@ func (p *Page) Network(on bool) {
 			network.OverrideNetworkStateParams{Offline: !on, DownloadThroughput: -1, UploadThroughput: -1})
 		return chromedp.Void{}, err
 	})
+}
+
+// Spent is what the page has cost so far, in seconds, by the browser's names: ScriptDuration, TaskDuration.
+func (p *Page) Spent() map[string]float64 {
+	out := map[string]float64{}
+	p.do("what it has cost", func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+		if _, err := chromedp.Call(ctx, performance.Enable, performance.EnableParams{}); err != nil {
+			return chromedp.Void{}, err
+		}
+		got, err := chromedp.Call(ctx, performance.GetMetrics, cdp.Empty{})
+		if err == nil {
+			for _, m := range got.Metrics {
+				out[m.Name] = m.Value
+			}
+		}
+		return chromedp.Void{}, err
+	})
+	return out
 }
 
 // Downloads lets downloads go to a folder.

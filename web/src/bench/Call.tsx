@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import { styled } from '@mui/material/styles';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useForm, useWatch } from 'react-hook-form';
+import { submits, useTyped } from '../parts/form';
 import { answer, api, Refused, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { Drawing } from '../parts/Drawing';
@@ -144,22 +144,16 @@ interface EntryProps {
 
 /** One trial as it is told. The proposed bolt is filled in already. */
 function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
-  const { control, setValue, handleSubmit } = useForm<ToldTrial>({
-    defaultValues: {
-      thread: next?.thread ?? last?.thread ?? 'M6',
-      length: next ? String(next.length_mm) : (last?.length ?? ''),
-      outcome: next?.outcome ?? 'stopped',
-      gap: '',
-      turns: '',
-      tolerance: '',
-      said: '',
-      unit: units,
-    },
+  const { typed: t, put: set } = useTyped<ToldTrial>({
+    thread: next?.thread ?? last?.thread ?? 'M6',
+    length: next ? String(next.length_mm) : (last?.length ?? ''),
+    outcome: next?.outcome ?? 'stopped',
+    gap: '',
+    turns: '',
+    tolerance: '',
+    said: '',
+    unit: units,
   });
-  const t = useWatch({ control }) as ToldTrial;
-  const set = (part: Partial<ToldTrial>) => {
-    for (const [name, value] of Object.entries(part)) setValue(name as keyof ToldTrial, value);
-  };
   const measured = t.outcome === 'stopped' || t.outcome === 'rests';
   const whole = t.length.trim() !== '' && (!measured || t.gap.trim() !== '' || t.turns.trim() !== '');
   // What cannot be read stays in its field, and is said there.
@@ -170,13 +164,13 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
   });
   const problems = check.error instanceof Refused ? (check.error.problem.problems ?? []) : [];
   const wrong = (name: string) => problems.find((p) => p.path.endsWith(`.${name}`))?.found;
-  const add = handleSubmit((mine) => {
+  const add = () => {
     // What the outcome does not ask for has no field any more.
-    const asked = { ...mine, gap: measured ? mine.gap : '', turns: mine.outcome === 'stopped' || mine.outcome === 'seated' ? mine.turns : '' };
+    const asked = { ...t, gap: measured ? t.gap : '', turns: t.outcome === 'stopped' || t.outcome === 'seated' ? t.turns : '' };
     if (whole && !check.isPending) check.mutate(asked);
-  });
+  };
   return (
-    <Box component="form" className="entry" onSubmit={(e) => void add(e)} sx={{ borderTop: 1, borderColor: 'divider', mt: 1.5, mb: 3, pt: 1.5 }}>
+    <Box component="form" className="entry" onSubmit={submits(add)} sx={{ borderTop: 1, borderColor: 'divider', mt: 1.5, mb: 3, pt: 1.5 }}>
       <Hint>
         {next ? (
           <>
@@ -205,7 +199,7 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
         onKeyDown={(e) => {
           if (e.key !== 'Enter') return;
           e.preventDefault();
-          void add(e);
+          add();
         }}
       />
       {(measured || t.outcome === 'seated') && (

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import { useQuery } from '@tanstack/react-query';
-import { useForm, useWatch } from 'react-hook-form';
+import { useTyped } from '../parts/form';
 import { answer, api, Refused, type BenchAnswer, type Request, type Schemas } from '../api';
 import { FieldError, Hint } from '../parts/Page';
 import { FigureLine, FigureList, QuantityInput, selectAll } from '../parts/QuantityField';
@@ -13,18 +13,15 @@ import { withUnit } from '../state/units';
 export function InHand({ judged, request }: { judged: BenchAnswer; request?: Request }) {
   const { units } = useWorkspace();
   const first = judged.pairing.stack?.groups[0];
-  const { control, setValue, getValues } = useForm({
-    defaultValues: {
-      bolt: String(first?.bolt.length_mm ?? ''),
-      washers: String(first?.washers.count ?? 1),
-      thickness: String(first?.washers.thickness_mm ?? ''),
-      outer: String(first?.washers.outer_mm ?? ''),
-      shoulder: '',
-      spacers: first?.spacers_mm.join(' + ') ?? '',
-      wide: '',
-    },
+  const { typed: hand, put } = useTyped({
+    bolt: String(first?.bolt.length_mm ?? ''),
+    washers: String(first?.washers.count ?? 1),
+    thickness: String(first?.washers.thickness_mm ?? ''),
+    outer: String(first?.washers.outer_mm ?? ''),
+    shoulder: '',
+    spacers: first?.spacers_mm.join(' + ') ?? '',
+    wide: '',
   });
-  const hand = { ...getValues(), ...useWatch({ control }) };
   const mm = (text: string) => (text.trim() ? withUnit(text, 'mm') : undefined);
   // What cannot be read is said and never left out: without a part the rest may look safe.
   const unread: string[] = [];
@@ -62,7 +59,7 @@ export function InHand({ judged, request }: { judged: BenchAnswer; request?: Req
         pick={name === 'bolt' ? 'hand' : undefined}
         autoFocus={name === 'bolt'}
         onFocus={selectAll}
-        onText={(text) => setValue(name, text)}
+        onText={(text) => put({ [name]: text })}
       />
     </FigureLine>
   );

@@ -8,8 +8,9 @@ import { Choice } from '../parts/Choice';
 import { FieldError, Hint, Quick } from '../parts/Page';
 import { Press, Remove } from '../parts/Press';
 import { wallWords } from '../words';
-import type { Editing } from './editing';
-import { Field, Line, Lines } from './Field';
+import type { Acts, Editing } from './editing';
+import { Field, Line, Lines, Pick } from './Field';
+import { useFieldError, useText, useValue } from './fields';
 
 type Step = Schemas['AssemblyStep'];
 
@@ -53,7 +54,7 @@ export function Assembly({ edit }: { edit: Editing<Bracket> }) {
   const doc = edit.doc!;
   const list = doc.assembly ?? [];
   /** Two steps change places: i and the one before it. */
-  const swap = (i: number) => edit.change(`assembly ${i}`, [`assembly[${i - 1}]`, list[i]], [`assembly[${i}]`, list[i - 1]]);
+  const swap = (i: number) => edit.acts.change(`assembly ${i}`, [`assembly[${i - 1}]`, list[i]], [`assembly[${i}]`, list[i - 1]]);
   const free = () => {
     let n = list.length + 1;
     while (list.some((s) => s.id === `own_${n}`)) n++;
@@ -84,13 +85,13 @@ export function Assembly({ edit }: { edit: Editing<Bracket> }) {
               <Press disabled={i === list.length - 1} onClick={() => swap(i + 1)}>
                 Later
               </Press>
-              <Press onClick={() => edit.set(`assembly[${i}]`, null)}>Take this step out</Press>
+              <Press onClick={() => edit.acts.set(`assembly[${i}]`, null)}>Take this step out</Press>
             </Quick>
           </AccordionDetails>
         </Accordion>
       ))}
       <Quick>
-        <Press onClick={() => edit.set(`assembly[${list.length}]`, { id: free(), stage: 'display', title: '', text: '', after: ['bolt'] })}>Add a step</Press>
+        <Press onClick={() => edit.acts.set(`assembly[${list.length}]`, { id: free(), stage: 'display', title: '', text: '', after: ['bolt'] })}>Add a step</Press>
       </Quick>
     </>
   );
@@ -106,31 +107,14 @@ interface OwnProps {
 
 function OwnStep({ edit, at, step, others, n }: OwnProps) {
   const doc = edit.doc!;
-  const change = (path: string, value: unknown) => edit.set(`${at}.${path}`, value);
-  const words = (path: string, label: string, rows: number) => {
-    const wrong = edit.errors[`${at}.${path}`];
-    return (
-      <Box component="label" sx={{ display: 'block', mt: 1.5, color: 'text.secondary' }}>
-        {label}
-        <TextField
-          multiline
-          minRows={rows}
-          fullWidth
-          size="small"
-          value={String(edit.value(`${at}.${path}`) ?? '')}
-          error={Boolean(wrong)}
-          helperText={wrong}
-          onChange={(e) => edit.type(`${at}.${path}`, e.target.value.replaceAll('\n', ' '))}
-          slotProps={{ htmlInput: { 'data-path': `${at}.${path}`, 'aria-label': `${label}, step ${n}` } }}
-        />
-      </Box>
-    );
-  };
+  const of = edit.acts;
+  const change = (path: string, value: unknown) => of.set(`${at}.${path}`, value);
+  const words = (path: string, label: string, rows: number) => <Words of={of} path={`${at}.${path}`} label={label} rows={rows} n={n} />;
   const parts = step.parts ?? [];
   const plain = (doc.kit ?? []).filter((k) => k.kind === 'part' && k.name);
-  const after = (edit.value(`${at}.after`) ?? []) as string[];
+  const after = (useValue(of, `${at}.after`) ?? []) as string[];
   const listed = (path: string, list: unknown[]) => change(path, list.length > 0 ? list : null);
-  const when = (edit.value(`${at}.when`) ?? {}) as NonNullable<Step['when']>;
+  const when = (useValue(of, `${at}.when`) ?? {}) as NonNullable<Step['when']>;
   const fielded = new Set(['title', 'text', 'check', 'caution', 'minutes', 'when.depth_below_mm', 'when.depth_at_or_above_mm'].map((f) => `${at}.${f}`));
   const wrong = Object.entries(edit.errors).filter(([path]) => path.startsWith(at) && !fielded.has(path));
   return (
@@ -141,7 +125,7 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
       {words('caution', 'Caution', 1)}
       <Lines sx={{ mt: 2 }}>
         <Line label="When" wide>
-          <Choice label={`Stage of step ${n}`} value={String(edit.value(`${at}.stage`) ?? step.stage)} options={stages} onPick={(to) => change('stage', to)} />
+          <Pick of={of} path={`${at}.stage`} label={`Stage of step ${n}`} options={stages} />
         </Line>
         <Line label="After" wide>
           {after.map((id, i) => (
@@ -172,7 +156,7 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
                 {p.name}
                 {p.bag ? `, bag ${p.bag}` : ''}
               </span>
-              <Field edit={edit} path={`${at}.parts[${i}].count`} label={`Count of ${p.name}, step ${n}`} step={1} />
+              <Field of={edit.acts} path={`${at}.parts[${i}].count`} label={`Count of ${p.name}, step ${n}`} step={1} />
               <Remove
                 what={`${p.name}, step ${n}`}
                 act={() =>
@@ -218,10 +202,10 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
           />
         </Line>
         <Line label="Displays less deep than">
-          <Field edit={edit} path={`${at}.when.depth_below_mm`} label={`Depth below, step ${n}`} placeholder="any" />
+          <Field of={edit.acts} path={`${at}.when.depth_below_mm`} label={`Depth below, step ${n}`} placeholder="any" />
         </Line>
         <Line label="Minutes">
-          <Field edit={edit} path={`${at}.minutes`} label={`Minutes of step ${n}`} step={1} placeholder="2" />
+          <Field of={edit.acts} path={`${at}.minutes`} label={`Minutes of step ${n}`} step={1} placeholder="2" />
         </Line>
       </Lines>
       {wrong.map(([path, text]) => (
@@ -230,6 +214,27 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
         </FieldError>
       ))}
     </>
+  );
+}
+
+/** A text of an own step. */
+function Words({ of, path, label, rows, n }: { of: Acts; path: string; label: string; rows: number; n: number }) {
+  const wrong = useFieldError(of, path);
+  return (
+    <Box component="label" sx={{ display: 'block', mt: 1.5, color: 'text.secondary' }}>
+      {label}
+      <TextField
+        multiline
+        minRows={rows}
+        fullWidth
+        size="small"
+        value={useText(of, path, true)}
+        error={Boolean(wrong)}
+        helperText={wrong}
+        onChange={(e) => of.type(path, e.target.value.replaceAll('\n', ' '))}
+        slotProps={{ htmlInput: { 'data-path': path, 'aria-label': `${label}, step ${n}` } }}
+      />
+    </Box>
   );
 }
 

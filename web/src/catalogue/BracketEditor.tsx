@@ -21,9 +21,10 @@ import { fastenerWords, wallWords } from '../words';
 import { Assembly } from './Assembly';
 import { Translations } from './Translations';
 import { Editable } from './Editable';
-import { useEditing, type Editing } from './editing';
+import { useEditing, type Acts } from './editing';
+import { useValue } from './fields';
 import { Columns, EditorFrame, Effects, Section } from './EditorFrame';
-import { Field, Line, Lines } from './Field';
+import { Field, Line, Lines, Pick } from './Field';
 
 const loads = [
   ['rated_load_kg', 'Rated load'],
@@ -73,6 +74,10 @@ const wallPlate = [
   ['wall_plate.hook_above_datum_mm', 'Hook line above the datum'],
 ] as const;
 
+type Hole = NonNullable<NonNullable<Bracket['wall_plate']>['holes']>[number];
+
+const none: Schemas['Item'][] = [];
+
 /** A bracket as drawings: its arms and wall plate, and its kit laid out. */
 export function BracketEditor() {
   const { id = '' } = useParams();
@@ -82,13 +87,13 @@ export function BracketEditor() {
 function Editor({ id }: { id: string }) {
   const edit = useEditing<Bracket>('brackets', id, 'bracket');
   const [at, setAt] = useState(''); // the figure that has the keyboard
-  const doc = edit.doc;
+  const { doc, acts: of } = edit;
   const figureOf = useCallback((tag: string) => figureOn(doc!, tag), [doc]);
   const lines = (list: readonly (readonly [string, string])[]) => (
     <Lines>
       {list.map(([path, label]) => (
         <Line key={path} label={label}>
-          <Field edit={edit} path={path} label={label} placeholder="–" onAt={setAt} />
+          <Field of={of} path={path} label={label} placeholder="–" onAt={setAt} />
         </Line>
       ))}
     </Lines>
@@ -98,7 +103,7 @@ function Editor({ id }: { id: string }) {
       {doc && (
         <Columns className="editor" sx={{ gridTemplateColumns: { md: 'minmax(280px, 1fr) 500px 226px' } }}>
           <Editable
-            edit={edit}
+            of={of}
             svg={edit.drawn?.picture ?? ''}
             title="Arms and wall plate"
             caption="From the front. Press a dimension, a slot or a hole and type its figure."
@@ -110,10 +115,10 @@ function Editor({ id }: { id: string }) {
             <Section title="The bracket">
               <Lines>
                 <Line label="Name" wide>
-                  <Field edit={edit} path="name" label="Name" words />
+                  <Field of={of} path="name" label="Name" words />
                 </Line>
                 <Line label="Maker’s revision letter">
-                  <Field edit={edit} path="revision" label="Maker’s revision letter" words />
+                  <Field of={of} path="revision" label="Maker’s revision letter" words />
                 </Line>
               </Lines>
               {lines(loads)}
@@ -121,17 +126,17 @@ function Editor({ id }: { id: string }) {
             <Section title="Where the bolts pass">
               {lines(bolting)}
               {lines(doc.interface.type === 'arms' ? arms : plate)}
-              {doc.interface.slots_mm && <Slots edit={edit} onAt={setAt} />}
+              {doc.interface.slots_mm && <Slots of={of} slots={doc.interface.slots_mm.length} onAt={setAt} />}
             </Section>
             <Section title="How it moves">{lines(moving)}</Section>
             {doc.wall_plate && (
               <Section title="Wall plate">
                 {lines(wallPlate)}
-                {doc.wall_plate.holes && doc.wall_plate.holes.length > 0 && <Holes edit={edit} onAt={setAt} />}
+                {doc.wall_plate.holes && doc.wall_plate.holes.length > 0 && <Holes of={of} holes={doc.wall_plate.holes} onAt={setAt} />}
               </Section>
             )}
             <Section title={`Kit: ${doc.kit?.length ?? 0} parts`}>
-              <Kit edit={edit} />
+              <Kit of={of} kit={doc.kit ?? none} threads={doc.threads} pictures={edit.drawn?.kit ?? ''} />
             </Section>
             <Section title={`Its own steps: ${doc.assembly?.length ?? 0}`}>
               <Assembly edit={edit} />
@@ -171,13 +176,13 @@ function tagFor(path: string): string {
   return { 'interface.width_max_mm': 'arms.width', 'wall_plate.hook_above_datum_mm': 'hook', 'wall_plate.width_mm': 'wall' }[path] ?? '';
 }
 
-function Slots({ edit, onAt }: { edit: Editing<Bracket>; onAt: (path: string) => void }) {
-  const field = (path: string, label: string) => <Field edit={edit} path={path} label={label} bare onAt={onAt} />;
+function Slots({ of, slots, onAt }: { of: Acts; slots: number; onAt: (path: string) => void }) {
+  const field = (path: string, label: string) => <Field of={of} path={path} label={label} bare onAt={onAt} />;
   return (
     <>
       <Box sx={{ color: 'text.secondary', mt: 1.5 }}>Slots below the hook line, mm</Box>
       <Lines>
-        {(edit.doc!.interface.slots_mm ?? []).map((_, i) => (
+        {Array.from({ length: slots }, (_, i) => (
           <Line key={i} label={`Slot ${i + 1}, from and to`} beside={field(`interface.slots_mm[${i}][1]`, `Slot ${i + 1}, end`)}>
             {field(`interface.slots_mm[${i}][0]`, `Slot ${i + 1}, start`)}
           </Line>
@@ -196,7 +201,7 @@ const Small = styled('div')(({ theme }) => ({
   '& .MuiInputBase-root': { fontSize: 14 },
 }));
 
-function Holes({ edit, onAt }: { edit: Editing<Bracket>; onAt: (path: string) => void }) {
+function Holes({ of, holes, onAt }: { of: Acts; holes: Hole[]; onAt: (path: string) => void }) {
   const { units } = useWorkspace();
   return (
     <Small sx={{ gridTemplateColumns: '48px repeat(4, minmax(0, 1fr))' }}>
@@ -205,16 +210,16 @@ function Holes({ edit, onAt }: { edit: Editing<Bracket>; onAt: (path: string) =>
       <span>up</span>
       <span>Ø</span>
       <span>travel</span>
-      {edit.doc!.wall_plate!.holes!.map((h, i) => (
+      {holes.map((h, i) => (
         <Fragment key={h.id}>
           <span>{h.id}</span>
           {(['x_mm', 'y_mm', 'diameter_mm', 'length_mm'] as const).map((n) =>
-            h[n] === undefined && edit.value(`wall_plate.holes[${i}].${n}`) === undefined ? (
+            h[n] === undefined && of.value(`wall_plate.holes[${i}].${n}`) === undefined ? (
               <span key={n} />
             ) : (
               <Field
                 key={n}
-                edit={edit}
+                of={of}
                 path={`wall_plate.holes[${i}].${n}`}
                 label={`${h.id}: ${n.replace(/_mm$/, '')}`}
                 bare
@@ -275,11 +280,11 @@ const rated = (kind: string) => kind in fastenerWords && kind !== 'lag' && kind 
 
 /** The walls a fastener is made for, and what else its maker says. None ticked:
     what fasteners of its kind are made for. */
-function MadeFor({ edit, item, at, line }: { edit: Editing<Bracket>; item: Schemas['Item']; at: string; line: number }) {
-  const made = (edit.value(`${at}.for`) ?? []) as string[];
+function MadeFor({ of, item, at, line }: { of: Acts; item: Schemas['Item']; at: string; line: number }) {
+  const made = (useValue(of, `${at}.for`) ?? []) as string[];
   const figure = (n: string, word: string) => (
     <Line key={n} label={word}>
-      <Field edit={edit} path={`${at}.${n}`} label={`Line ${line}: ${word}`} />
+      <Field of={of} path={`${at}.${n}`} label={`Line ${line}: ${word}`} />
     </Line>
   );
   return (
@@ -299,7 +304,7 @@ function MadeFor({ edit, item, at, line }: { edit: Editing<Bracket>; item: Schem
                   checked={made.includes(w)}
                   onChange={(e) => {
                     const next = e.target.checked ? [...made, w] : made.filter((x) => x !== w);
-                    edit.set(`${at}.for`, next.length > 0 ? next : null);
+                    of.set(`${at}.for`, next.length > 0 ? next : null);
                   }}
                 />
               }
@@ -316,15 +321,15 @@ function MadeFor({ edit, item, at, line }: { edit: Editing<Bracket>; item: Schem
           ])}
         </Lines>
         {rated(item.kind) && (
-          <Choice
+          <Pick
+            of={of}
+            path={`${at}.rating_basis`}
             label={`Line ${line}: figures are`}
-            value={String(edit.value(`${at}.rating_basis`) ?? '')}
             options={[
               ['', 'ratings: not known of what kind'],
               ['rated', 'rated, for use'],
               ['ultimate', 'ultimate: a quarter counts'],
             ]}
-            onPick={(to) => edit.set(`${at}.rating_basis`, to || null)}
           />
         )}
       </AccordionDetails>
@@ -342,12 +347,10 @@ const KitTable = styled(Table)(({ theme }) => ({
 }));
 
 /** The kit: each part as it lies on the bench, in which bag, how many, and its size. */
-function Kit({ edit }: { edit: Editing<Bracket> }) {
+function Kit({ of, kit, threads, pictures }: { of: Acts; kit: Schemas['Item'][]; threads: Bracket['threads']; pictures: string }) {
   const { units } = useWorkspace();
-  const doc = edit.doc!;
-  const kit = doc.kit ?? [];
-  const pictures = edit.drawn?.kit.split('\n') ?? [];
-  const add = (item: Schemas['Item']) => edit.set(`kit[${kit.length}]`, item);
+  const drawn = pictures.split('\n');
+  const add = (item: Schemas['Item']) => of.set(`kit[${kit.length}]`, item);
   return (
     <>
       <KitTable className="kit-lines" aria-label="Kit">
@@ -366,33 +369,33 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
             <Fragment key={i}>
               <TableRow>
                 <TableCell>
-                  <Picture data-kit={i} aria-hidden="true" dangerouslySetInnerHTML={{ __html: pictures[i] ?? '' }} />
+                  <Picture data-kit={i} aria-hidden="true" dangerouslySetInnerHTML={{ __html: drawn[i] ?? '' }} />
                 </TableCell>
                 <TableCell component="th" scope="row">
                   {k.name ?? [k.kind.replaceAll('_', ' '), k.thread].filter(Boolean).join(' ')}
                 </TableCell>
                 <TableCell>
-                  <Field edit={edit} path={`kit[${i}].bag`} label={`Bag of line ${i + 1}`} words />
+                  <Field of={of} path={`kit[${i}].bag`} label={`Bag of line ${i + 1}`} words />
                 </TableCell>
                 <TableCell>
-                  <Field edit={edit} path={`kit[${i}].count`} label={`Count of line ${i + 1}`} step={1} />
+                  <Field of={of} path={`kit[${i}].count`} label={`Count of line ${i + 1}`} step={1} />
                 </TableCell>
                 <TableCell>
                   <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
                     {(sizes[k.kind] ?? []).map(([n, word]) => (
-                      <Field key={n} edit={edit} path={`kit[${i}].${n}`} label={`Line ${i + 1}: ${word}`} placeholder={word} bare word={word} />
+                      <Field key={n} of={of} path={`kit[${i}].${n}`} label={`Line ${i + 1}: ${word}`} placeholder={word} bare word={word} />
                     ))}
                   </Box>
                 </TableCell>
                 <TableCell>
-                  <Remove what={`line ${i + 1}`} act={() => edit.set(`kit[${i}]`, null)} />
+                  <Remove what={`line ${i + 1}`} act={() => of.set(`kit[${i}]`, null)} />
                 </TableCell>
               </TableRow>
               {k.kind in fastenerWords && (
                 <TableRow>
                   <TableCell />
                   <TableCell colSpan={5}>
-                    <MadeFor edit={edit} item={k} at={`kit[${i}]`} line={i + 1} />
+                    <MadeFor of={of} item={k} at={`kit[${i}]`} line={i + 1} />
                   </TableCell>
                 </TableRow>
               )}
@@ -402,8 +405,8 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
       </KitTable>
       {kit.length === 0 && <Hint>The kit is empty.</Hint>}
       <Quick>
-        <Press onClick={() => add({ kind: 'bolt', thread: doc.threads[0], length_mm: 16, count: 4 } as Schemas['Item'])}>Add a bolt</Press>
-        <Press onClick={() => add({ kind: 'spacer', threads: doc.threads, length_mm: 10, outer_mm: 18, count: 4 } as Schemas['Item'])}>Add a spacer</Press>
+        <Press onClick={() => add({ kind: 'bolt', thread: threads[0], length_mm: 16, count: 4 } as Schemas['Item'])}>Add a bolt</Press>
+        <Press onClick={() => add({ kind: 'spacer', threads, length_mm: 10, outer_mm: 18, count: 4 } as Schemas['Item'])}>Add a spacer</Press>
         <Press onClick={() => add({ kind: 'lag', diameter_mm: 8, length_mm: 70, count: 4 } as Schemas['Item'])}>Add a lag</Press>
         <Choice
           label="Add a fastener for walls"

@@ -2,7 +2,6 @@ import Box from '@mui/material/Box';
 import { useCallback, useEffect, useState } from 'react';
 import { useLocation, useParams } from 'react-router';
 import type { Display } from '../api';
-import { Choice } from '../parts/Choice';
 import { Head, Hint, Quick } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
@@ -10,9 +9,10 @@ import { useWorkspace } from '../state/workspace';
 import { threads } from '../state/inputs';
 import { figureName } from '../words';
 import { Editable } from './Editable';
-import { useEditing, type Editing } from './editing';
+import { useEditing, type Acts, type Editing } from './editing';
+import { useValue } from './fields';
 import { Columns, EditorFrame, Effects, Section } from './EditorFrame';
-import { Field, Line, Lines, Origin } from './Field';
+import { Field, Line, Lines, Origin, Pick } from './Field';
 import { GaugePanel } from './GaugePanel';
 import { who } from './who';
 
@@ -42,15 +42,6 @@ export function DisplayEditor() {
 
 type FieldOf = (path: string, label: string, more?: { words?: boolean; bare?: boolean; placeholder?: string }) => React.ReactNode;
 
-/** Where figures come from, each for itself or all of them. */
-function useOrigins(edit: Editing<Display>) {
-  const all = String(edit.value('origin') ?? 'sheet');
-  return {
-    origin: (path: string) => String(edit.value(`origins.${path}`) ?? all),
-    setOrigin: (path: string, o: string) => edit.set(`origins.${path}`, o === all ? null : o),
-  };
-}
-
 /** A note of today, by whoever sits here. */
 const noted = (text: string) => ({ text, date: new Date().toISOString().slice(0, 10), ...(who() ? { who: who() } : {}) });
 
@@ -64,11 +55,11 @@ function Editor({ id }: { id: string }) {
     if (there && wanted) document.querySelector<HTMLElement>(`[data-path=${JSON.stringify(wanted)}]`)?.focus();
   }, [there, wanted]);
   const title = doc ? `${doc.maker ?? ''} ${doc.model ?? doc.id}`.trim() : id;
-  const { origin, setOrigin } = useOrigins(edit);
+  const of = edit.acts;
   const take = (text: string) => {
-    if (/_(mm|kg)$/.test(at)) edit.change(`gauge ${at}`, [at, text], [`origins.${at}`, 'bench'], [`notes.${at}`, noted('bench gauge')]);
+    if (/_(mm|kg)$/.test(at)) of.change(`gauge ${at}`, [at, text], [`origins.${at}`, 'bench'], [`notes.${at}`, noted('bench gauge')]);
   };
-  const field: FieldOf = (path, label, more) => <Field edit={edit} path={path} label={label} onAt={setAt} {...more} />;
+  const field: FieldOf = (path, label, more) => <Field of={of} path={path} label={label} onAt={setAt} {...more} />;
   return (
     <EditorFrame edit={edit} kind="displays" id={id} title={title}>
       {doc && (
@@ -84,45 +75,40 @@ function Editor({ id }: { id: string }) {
                   {field('model', 'model', { words: true })}
                 </Line>
                 <Line label="Other names" wide>
-                  <QuantityInput
-                    label="Other names, with commas between"
-                    words
-                    text={((edit.value('aliases') ?? []) as string[]).join(', ')}
-                    onText={(text) => edit.set('aliases', text === '' ? null : text.split(',').map((x) => x.trimStart()))}
-                  />
+                  <Aliases of={of} />
                 </Line>
                 {main.map(([path, label]) => (
                   <Line
                     key={path}
                     label={label}
-                    beside={(edit.figure(path).number ?? edit.figure(path).typed ?? '') !== '' && <Origin value={origin(path)} label={label} set={(o) => setOrigin(path, o)} />}
+                    beside={<Origin of={of} path={path} label={label} />}
                   >
                     {field(path, label, { placeholder: '?' })}
                   </Line>
                 ))}
                 <Line
                   label="Figures are"
-                  beside={<Origin value={String(edit.value('origin') ?? 'sheet')} label="All figures" set={(o) => edit.set('origin', o === 'sheet' ? null : o)} />}
+                  beside={<Origin of={of} label="All figures" />}
                 >
                   {null}
                 </Line>
               </Lines>
             </Section>
             {(doc.patterns ?? []).map((p, i) => (
-              <Pattern key={i} edit={edit} index={i} field={field} origin={origin} setOrigin={setOrigin} holes={p.holes?.map((h) => h.id)} />
+              <Pattern key={i} of={of} index={i} field={field} holes={p.holes?.map((h) => h.id)} />
             ))}
             {(doc.zones ?? []).length > 0 && (
               <Section title={`Zones: ${doc.zones!.length}`}>
                 {doc.zones!.map((z, i) => (
-                  <Zone key={i} edit={edit} index={i} kind={z.kind} field={field} />
+                  <Zone key={i} of={of} index={i} kind={z.kind} field={field} />
                 ))}
               </Section>
             )}
             <Quick>
-              <Press onClick={() => edit.set(`patterns[${doc.patterns?.length ?? 0}]`, { width_mm: 200, height_mm: 200, rows: { top: {}, bottom: {} } })}>
+              <Press onClick={() => of.set(`patterns[${doc.patterns?.length ?? 0}]`, { width_mm: 200, height_mm: 200, rows: { top: {}, bottom: {} } })}>
                 Add a hole pattern
               </Press>
-              <Press data-path="zones" onClick={() => edit.set(`zones[${doc.zones?.length ?? 0}]`, { kind: 'port', x_mm: 0, y_mm: 0, width_mm: 60, height_mm: 40 })}>
+              <Press data-path="zones" onClick={() => of.set(`zones[${doc.zones?.length ?? 0}]`, { kind: 'port', x_mm: 0, y_mm: 0, width_mm: 60, height_mm: 40 })}>
                 Add a zone
               </Press>
             </Quick>
@@ -140,7 +126,7 @@ function Editor({ id }: { id: string }) {
           </div>
           <div className="beside">
             <Effects edit={edit} />
-            <NoteOn edit={edit} at={at} />
+            <NoteOn of={of} at={at} />
             <GaugePanel at={at} take={take} />
             <Worth edit={edit} />
           </div>
@@ -150,11 +136,18 @@ function Editor({ id }: { id: string }) {
   );
 }
 
+/** The other names of a display, with commas between. */
+function Aliases({ of }: { of: Acts }) {
+  const names = (useValue(of, 'aliases') ?? []) as string[];
+  const type = (text: string) => of.set('aliases', text === '' ? null : text.split(',').map((x) => x.trimStart()));
+  return <QuantityInput label="Other names, with commas between" words text={names.join(', ')} onText={type} />;
+}
+
 /** A note beside the figure that has the keyboard: how it was come by. */
-function NoteOn({ edit, at }: { edit: Editing<Display>; at: string }) {
+function NoteOn({ of, at }: { of: Acts; at: string }) {
   const figure = /_(mm|kg)$/.test(at) ? at : '';
-  const note = figure ? (edit.value(`notes.${figure}`) as { text: string; date?: string; who?: string } | null | undefined) : undefined;
-  const write = (text: string) => edit.set(`notes.${figure}`, text === '' ? null : noted(text));
+  const note = useValue(of, `notes.${figure}`) as { text: string; date?: string; who?: string } | null | undefined;
+  const write = (text: string) => of.set(`notes.${figure}`, text === '' ? null : noted(text));
   return (
     <section aria-label="Note">
       <Head>Note{figure && ` on the ${figureName(figure)}`}</Head>
@@ -171,15 +164,13 @@ function NoteOn({ edit, at }: { edit: Editing<Display>; at: string }) {
 }
 
 interface PatternProps {
-  edit: Editing<Display>;
+  of: Acts;
   index: number;
   field: FieldOf;
-  origin: (p: string) => string;
-  setOrigin: (p: string, o: string) => void;
   holes?: string[];
 }
 
-function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps) {
+function Pattern({ of, index, field, holes }: PatternProps) {
   const { units } = useWorkspace();
   const at = `patterns[${index}]`;
   const rows = holes
@@ -194,12 +185,7 @@ function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps)
         <Line label="Pattern width">{field(`${at}.width_mm`, 'Pattern width')}</Line>
         <Line label="Pattern height">{field(`${at}.height_mm`, 'Pattern height')}</Line>
         <Line label="Thread">
-          <Choice
-            label="Thread"
-            value={String(edit.value(`${at}.thread`) ?? '')}
-            options={[['', 'not known'], ...threads.map((t) => [t, t] as const)]}
-            onPick={(t) => edit.set(`${at}.thread`, t || null)}
-          />
+          <Pick of={of} path={`${at}.thread`} label="Thread" options={[['', 'not known'], ...threads.map((t) => [t, t] as const)]} />
         </Line>
         <Line label="Centre below the top">{field(`${at}.center_below_top_mm`, 'Centre below the top', { placeholder: '?' })}</Line>
       </Lines>
@@ -225,10 +211,10 @@ function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps)
         {rows.map(([path, name]) => [
           <span key={path}>{name}</span>,
           ...along.map(([n, , word]) => <div key={path + n}>{field(`${path}.${n}`, `${name}: ${word}`, { bare: true, placeholder: '?' })}</div>),
-          <Origin key={`${path} from`} value={origin(`${path}.thread_depth_mm`)} label={`${name}: thread depth`} set={(o) => setOrigin(`${path}.thread_depth_mm`, o)} />,
+          <Origin key={`${path} from`} of={of} path={`${path}.thread_depth_mm`} label={`${name}: thread depth`} always />,
         ])}
       </Box>
-      <Press onClick={() => edit.set(at, null)}>Take the pattern out</Press>
+      <Press onClick={() => of.set(at, null)}>Take the pattern out</Press>
     </Section>
   );
 }
@@ -246,18 +232,13 @@ const zoneFigures: Record<string, [string, string][]> = {
   pocket: [['depth_mm', 'Pocket depth']],
 };
 
-function Zone({ edit, index, kind, field }: { edit: Editing<Display>; index: number; kind: string; field: FieldOf }) {
+function Zone({ of, index, kind, field }: { of: Acts; index: number; kind: string; field: FieldOf }) {
   const at = `zones[${index}]`;
   return (
     <Box sx={{ borderTop: index > 0 ? 1 : 0, borderColor: 'divider', py: 1 }}>
       <Lines>
-        <Line label={`Zone ${index + 1}`} beside={<Press onClick={() => edit.set(at, null)}>Take out</Press>}>
-          <Choice
-            label={`Kind of zone ${index + 1}`}
-            value={String(edit.value(`${at}.kind`) ?? kind)}
-            options={['port', 'vent', 'label', 'protrusion', 'pocket'].map((k) => [k, k] as const)}
-            onPick={(k) => edit.set(`${at}.kind`, k)}
-          />
+        <Line label={`Zone ${index + 1}`} beside={<Press onClick={() => of.set(at, null)}>Take out</Press>}>
+          <Pick of={of} path={`${at}.kind`} label={`Kind of zone ${index + 1}`} options={['port', 'vent', 'label', 'protrusion', 'pocket'].map((k) => [k, k] as const)} />
         </Line>
         <Line label="Width and height" beside={field(`${at}.height_mm`, 'Zone height')}>
           {field(`${at}.width_mm`, 'Zone width')}
@@ -277,7 +258,8 @@ function Zone({ edit, index, kind, field }: { edit: Editing<Display>; index: num
 
 /** The back, drawn by the server. */
 function Back({ edit, at }: { edit: Editing<Display>; at: string }) {
-  const { doc, change, value } = edit;
+  const { doc } = edit;
+  const { change, value } = edit.acts;
   const zones = {
     place: (n: number): [number, number] => [Number(value(`zones[${n}].x_mm`) ?? 0), Number(value(`zones[${n}].y_mm`) ?? 0)],
     move: (n: number, x: number, y: number) => change(`move zone ${n}`, [`zones[${n}].x_mm`, x], [`zones[${n}].y_mm`, y]),
@@ -285,7 +267,7 @@ function Back({ edit, at }: { edit: Editing<Display>; at: string }) {
   const figureOf = useCallback((tag: string) => figureOn(doc!, tag), [doc]);
   return (
     <Editable
-      edit={edit}
+      of={edit.acts}
       svg={edit.drawn?.picture ?? ''}
       title="Back of the display"
       caption="From behind. Press a dimension or a hole and type its figure; drag a zone, or move it with the arrow keys."

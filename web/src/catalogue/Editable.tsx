@@ -3,11 +3,11 @@ import { useEffect, useRef, useState, type RefObject } from 'react';
 import { Frame, lightUp, Paper, tagOf, useFitted } from '../parts/Drawing';
 import { useDragging } from '../parts/dragging';
 import { selectAll } from '../parts/QuantityField';
-import type { Editing } from './editing';
+import type { Acts } from './editing';
 import { Field } from './Field';
 
-interface Props<T extends object> {
-  edit: Editing<T>;
+interface Props {
+  of: Acts;
   svg: string;
   title: string;
   caption: string;
@@ -27,7 +27,7 @@ export interface ZoneMoves {
 
 /** A drawing of what is edited. A part or a dimension is pressed, its figure typed there, and
     Enter or Escape leads back; zones are dragged, or moved with the arrow keys. */
-export function Editable<T extends object>({ edit, svg, title, caption, at, figureOf, tagFor, zones }: Props<T>) {
+export function Editable({ of, svg, title, caption, at, figureOf, tagFor, zones }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [typing, setTyping] = useState<{ path: string; label: string; x: number; y: number }>();
   useEffect(() => lightUp(box.current, at && tagFor(at) ? [tagFor(at)] : []), [svg, at, tagFor]);
@@ -62,7 +62,7 @@ export function Editable<T extends object>({ edit, svg, title, caption, at, figu
             }}
           >
             {typing.label}
-            <Field edit={edit} path={typing.path} label={`${typing.label}, on the drawing`} autoFocus onFocus={selectAll} />
+            <Field of={of} path={typing.path} label={`${typing.label}, on the drawing`} autoFocus onFocus={selectAll} />
           </form>
         )}
       </Popover>

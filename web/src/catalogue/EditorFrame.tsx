@@ -7,8 +7,8 @@ import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
 import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
-import { useEffect, useRef, type ReactNode } from 'react';
-import { useForm, useWatch } from 'react-hook-form';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { submits } from '../parts/form';
 import type { Verdict } from '../api';
 import { Conflict } from '../parts/Conflict';
 import { SavedMeanwhile, unsaid } from '../parts/Said';
@@ -48,8 +48,7 @@ export function Section({ title, children, beside, shut }: { title: string; chil
 
 /** The head of an editor: saving, undo, a stale save. */
 export function EditorFrame<T extends object>({ edit, kind, id, title, children }: { edit: Editing<T>; kind: string; id: string; title: string; children: ReactNode }) {
-  const { control, setValue, handleSubmit } = useForm({ defaultValues: { why: '' } });
-  const { why = '' } = useWatch({ control });
+  const [why, setWhy] = useState('');
   const form = useRef<HTMLFormElement>(null);
   useCommands(
     'In the editor',
@@ -65,12 +64,12 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
   // While a figure is looked at again, the server decides.
   const wrong = edit.settled && Object.keys(edit.errors).length > 0;
   const lacks = useLacks('edit');
-  const submit = handleSubmit((filled) => {
-    if (edit.dirty && !wrong && !lacks && !edit.save.isPending) edit.save.mutate(filled.why, { onSuccess: () => setValue('why', '') });
+  const submit = submits(() => {
+    if (edit.dirty && !wrong && !lacks && !edit.save.isPending) edit.save.mutate(why, { onSuccess: () => setWhy('') });
   });
   return (
     <>
-      <ToolsForm ref={form} className="tools" onSubmit={(e) => void submit(e)}>
+      <ToolsForm ref={form} className="tools" onSubmit={submit}>
         <Typography variant="h2" className="title" sx={{ fontSize: 17 }}>
           {title}
         </Typography>
@@ -81,7 +80,7 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
         <Button color="inherit" disabled={!edit.dirty} onClick={edit.undo} title="Undo (z)">
           Undo
         </Button>
-        <QuantityInput label="Why" words width={220} placeholder="why it is changed" maxLength={400} text={why} onText={(text) => setValue('why', text)} />
+        <QuantityInput label="Why" words width={220} placeholder="why it is changed" maxLength={400} text={why} onText={setWhy} />
         <Allowed act="edit">
           <Button variant="contained" type="submit" disabled={!edit.dirty || wrong} loading={edit.save.isPending} title="Save (Ctrl+S)">
             Save

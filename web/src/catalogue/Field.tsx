@@ -3,13 +3,10 @@ import { memo, type ReactNode } from 'react';
 import { Choice } from '../parts/Choice';
 import { QuantityInput } from '../parts/QuantityField';
 import { useUnits } from '../state/workspace';
-import { show, showMass, unitOf } from '../state/units';
+import { unitOf } from '../state/units';
 import { originWords } from '../words';
-import { editorErrors, type Editing } from './editing';
-
-interface Props<T extends object> extends Look {
-  edit: Editing<T>;
-}
+import { editorErrors, type Acts } from './editing';
+import { useFieldError, useText, useValue } from './fields';
 
 interface Look {
   path: string;
@@ -28,34 +25,43 @@ interface Look {
 }
 
 /** A figure of the document that is edited: typed in any unit, moved by key. */
-export function Field<T extends object>({ edit, ...look }: Props<T>) {
-  const { path, words } = look;
-  const units = useUnits();
-  const { number, typed } = edit.figure(path);
-  const stands = path.endsWith('_mm') ? show(number, units) : path.endsWith('_kg') ? showMass(number, units) : number === undefined ? '' : String(number);
-  return <Typing {...look} text={words ? String(edit.value(path) ?? '') : (typed ?? stands)} error={edit.errors[path]} type={edit.type} />;
-}
-
-/** Only the field that changes is drawn anew: an editor has two hundred. */
-const Typing = memo(function Typing({ onAt, onFocus, place, type, step, ...p }: Look & { text: string; error?: string; type: (path: string, text: string) => void }) {
+export const Field = memo(function Field({ of, onAt, onFocus, place, step, ...p }: Look & { of: Acts }) {
   const units = useUnits();
   return (
     <QuantityInput
       {...p}
+      text={useText(of, p.path, p.words)}
+      error={useFieldError(of, p.path)}
       unit={p.words ? undefined : unitOf(p.path, units)}
       step={step ?? (p.path.endsWith('_mm') ? 0.5 : 0)}
       errorAt={p.bare ? editorErrors : undefined}
-      onText={(text) => type(p.path, text)}
+      onText={(text) => of.type(p.path, text)}
       onFocus={() => (onFocus ?? onAt)?.(place ?? p.path)}
     />
   );
 });
 
+interface Picked {
+  of: Acts;
+  path: string;
+  label: string;
+  options: readonly (readonly [value: string, words: string])[];
+  standard?: string; // that is not written down
+}
+
+/** One of a few at a place of the document. */
+export function Pick({ of, path, label, options, standard = '' }: Picked) {
+  return <Choice label={label} value={String(useValue(of, path) ?? standard)} options={options} onPick={(to) => of.set(path, to === standard ? null : to)} />;
+}
+
 const origins = Object.entries(originWords);
 
-/** Where a figure comes from. */
-export function Origin({ value, label, set }: { value: string; label: string; set: (o: string) => void }) {
-  return <Choice label={`Origin of ${label}`} value={value} options={origins} onPick={set} />;
+/** Where a figure comes from; without a path, where all do that say nothing else. Nothing is asked of one that is not known. */
+export function Origin({ of, path, label, always }: { of: Acts; path?: string; label: string; always?: boolean }) {
+  const all = String(useValue(of, 'origin') ?? 'sheet');
+  const known = useText(of, path ?? 'origin') !== '';
+  if (!path) return <Pick of={of} path="origin" label={`Origin of ${label}`} options={origins} standard="sheet" />;
+  return known || always ? <Pick of={of} path={`origins.${path}`} label={`Origin of ${label}`} options={origins} standard={all} /> : null;
 }
 
 /** Figures in lines: what it is, its field, where it comes from. */

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { DataGrid, type GridColDef, type GridRowSelectionModel } from '@mui/x-data-grid';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { useForm, useWatch } from 'react-hook-form';
+import { submits, useTyped } from '../parts/form';
 import { useNavigate } from 'react-router';
 import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
@@ -112,8 +112,8 @@ export function DisplayGrid() {
 
 /** Changes one figure of all picked displays. */
 function Together({ ids }: { ids: string[] }) {
-  const { control, setValue, handleSubmit } = useForm<{ field: 'maker' | 'origin'; text: string }>({ defaultValues: { field: 'maker', text: '' } });
-  const { field = 'maker', text = '' } = useWatch({ control });
+  const { typed, put } = useTyped<{ field: 'maker' | 'origin'; text: string }>({ field: 'maker', text: '' });
+  const { field, text } = typed;
   const tell = useNotice();
   const queries = useQueryClient();
   const change = useMutation({
@@ -142,7 +142,7 @@ function Together({ ids }: { ids: string[] }) {
       </Hint>
     );
   return (
-    <ToolsForm className="tools" onSubmit={(e) => void handleSubmit(() => text.trim() && change.mutate())(e)}>
+    <ToolsForm className="tools" onSubmit={submits(() => text.trim() && change.mutate())}>
       <span>{ids.length} picked: set</span>
       <Choice
         label="Figure to set"
@@ -152,10 +152,7 @@ function Together({ ids }: { ids: string[] }) {
           ['maker', 'maker'],
           ['origin', 'origin'],
         ]}
-        onPick={(to) => {
-          setValue('field', to as typeof field);
-          setValue('text', '');
-        }}
+        onPick={(to) => put({ field: to as typeof field, text: '' })}
       />
       <span>to</span>
       {field === 'origin' ? (
@@ -164,10 +161,10 @@ function Together({ ids }: { ids: string[] }) {
           width={120}
           value={text}
           options={[['', 'choose'], ...Object.entries(originWords)]}
-          onPick={(to) => setValue('text', to)}
+          onPick={(to) => put({ text: to })}
         />
       ) : (
-        <QuantityInput label="Value to set" words width={160} text={text} onText={(to) => setValue('text', to)} />
+        <QuantityInput label="Value to set" words width={160} text={text} onText={(to) => put({ text: to })} />
       )}
       <Button variant="outlined" type="submit" disabled={text.trim() === ''} loading={change.isPending}>
         Set

@@ -7,6 +7,7 @@ import { Hint, Quick } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { languageWords } from '../words';
 import type { Editing } from './editing';
+import { useValue } from './fields';
 
 type Translation = Schemas['Translation'];
 
@@ -16,10 +17,10 @@ const others = Object.entries(languageWords).filter(([code]) => code !== 'en');
 export function Translations({ edit }: { edit: Editing<Bracket> }) {
   const doc = edit.doc!;
   const [code, setCode] = useState(others[0]?.[0] ?? '');
-  const all = (edit.value('translations') ?? []) as Translation[];
+  const all = (useValue(edit.acts, 'translations') ?? []) as Translation[];
   const own = texts(doc);
   const stale = all.filter((t) => t.language === code && !own.includes(t.of));
-  const set = (next: Translation[]) => edit.set('translations', next.length > 0 ? next : null);
+  const set = (next: Translation[]) => edit.acts.set('translations', next.length > 0 ? next : null);
   const say = (of: string, text: string) => {
     const said = all.some((t) => t.language === code && t.of === of) ? all : [...all, { language: code, of, text }];
     set(said.map((t) => (t.language === code && t.of === of ? { ...t, text } : t)).filter((t) => t.text !== ''));

@@ -1,34 +1,19 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useLayoutEffect, useMemo, useState } from 'react';
 import { answer, api, Refused, type Schemas } from '../api';
 import { errorsByPath } from '../bench/Figures';
-import { addStep, forgetDraft, setDraft, structural, undoStep, useDraft, type Made, type Step } from '../state/drafts';
-import { at as standing, said, shifted } from '../state/inputs';
+import { addStep, forgetDraft, setDraft, undoStep, useDraft, type Step } from '../state/drafts';
+import { said } from '../state/inputs';
 import { drawnBy, haveSaved, useLast, useStateOf } from '../state/judged';
 import { useSteady } from '../state/steady';
 import { useUnits } from '../state/workspace';
+import { useFields } from './fields';
 
 type Kind = 'displays' | 'brackets';
 type Drawn = Schemas['Drawn'];
 
 /** Where an editor says what is wrong with fields that have no room for it. */
 export const editorErrors = 'editor-errors';
-
-const shape = (all: Step[]) => all.flatMap((s) => s.edits).filter(structural).length;
-
-/** What was put at the places that were changed, as it was typed there. */
-function placed(all: Step[]): Record<string, Made> {
-  let out: Record<string, Made> = {};
-  for (const e of all.flatMap((s) => s.edits)) {
-    if (e.to === null && e.path.endsWith(']')) out = shifted(out, e.path);
-    else {
-      const inside = ([path]: [string, Made]) => path.startsWith(`${e.path}.`) || path.startsWith(`${e.path}[`);
-      if (typeof e.to === 'object') out = Object.fromEntries(Object.entries(out).filter((o) => !inside(o)));
-      out[e.path] = e;
-    }
-  }
-  return out;
-}
 
 /** Something of the catalogue while it is being edited: the changes of it, and what the server makes of them. */
 export function useEditing<T extends object>(kind: Kind, id: string, key: 'display' | 'bracket') {
@@ -75,24 +60,15 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const settled = !waiting && !drawing.isFetching;
   const state = useStateOf(errorOf(drawing), !settled, at);
 
-  // While an entry is added or taken away, the fields go by the document that is shown.
-  const steps = answered && shape(answered.steps) !== shape(draft.steps) ? answered.steps : draft.steps;
-  const now = useMemo(() => placed(steps), [steps]);
-  /** What stands at a place, as it was put there last. */
-  const value = (path: string): unknown => (path in now ? now[path]!.to : standing(doc, path));
-  /** A figure as it stands: a number, or what was typed. */
-  const figure = (path: string): { number?: number; typed?: string } => {
-    const mine = now[path];
-    const number = standing(doc, path);
-    if (typeof mine?.to === 'string' && (mine.units === units || typeof number !== 'number')) return { typed: said(path, { text: mine.to, unit: mine.units }, units) };
-    return { number: typeof number === 'number' ? number : undefined };
-  };
+  const fields = useFields(name);
+  useLayoutEffect(() => fields.said({ doc, errors, steps: answered?.steps ?? [], units }));
 
   const acts = useMemo(() => {
     const revision = () => queries.getQueryData<Schemas['SavedItem']>(['item', kind, id])?.revision ?? 0;
     /** Changes places, undone together. */
     const change = (at: string, ...edits: [path: string, to: unknown][]) => addStep(name, revision(), { at, edits: edits.map(([path, to]) => ({ path, to, units })) });
     return {
+      ...fields,
       change,
       /** Puts something at a place; null takes away what stands there. */
       set: (path: string, to: unknown) => change(path, [path, to]),
@@ -100,7 +76,7 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
       type: (path: string, text: string) => change(path, [path, text]),
       undo: () => undoStep(name),
     };
-  }, [kind, id, name, units, queries]);
+  }, [kind, id, name, units, queries, fields]);
 
   const save = useMutation({
     mutationFn: (why: string) => answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind, id } }, body: { ...sent({ base, draft, units }), why } as Schemas['ItemToSave'] })),
@@ -124,7 +100,10 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
     void queries.invalidateQueries({ queryKey: ['item', kind, id] });
   };
   const changed = draft.whole ? undefined : draft.steps.flatMap((s) => s.edits.map((e) => e.path));
-  return { saved, doc, base, changed, drawn, errors, state, settled, dirty, value, figure, ...acts, save, theirs, settle };
+  return { saved, doc, base, changed, drawn, errors, state, settled, dirty, acts, undo: acts.undo, save, theirs, settle };
 }
 
 export type Editing<T extends object> = ReturnType<typeof useEditing<T>>;
+
+/** What the fields of an editor are changed by: the same one as long as it is open. */
+export type Acts = Editing<object>['acts'];

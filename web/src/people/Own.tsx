@@ -8,7 +8,7 @@ import TableRow from '@mui/material/TableRow';
 import { startRegistration } from '@simplewebauthn/browser';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { submits, useTyped } from '../parts/form';
 import { answer, api, Refused, type Schemas } from '../api';
 import { FieldError, Head, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
@@ -33,9 +33,9 @@ export function SignOut() {
 export function Own({ me }: { me: Me }) {
   const queries = useQueryClient();
   const tell = useNotice();
-  const { register, handleSubmit, reset } = useForm({ defaultValues: { current: '', password: '' } });
+  const { typed, field, clear } = useTyped({ current: '', password: '' });
   const change = useChange(() => {
-    reset();
+    clear();
     void queries.invalidateQueries({ queryKey: ['me'] });
     tell({ text: 'The password is changed; sessions elsewhere have ended.' });
   });
@@ -46,17 +46,17 @@ export function Own({ me }: { me: Me }) {
         {me.login}, {me.role}. <SignOut />
       </p>
       {me.sso && <Hint>You sign in by single sign-on.{!me.password && ' There is no password of yours here.'}</Hint>}
-      {!(me.sso && !me.password) && <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, password: f.password, ...(me.password && { current: f.current }) }))(e)}>
-        {(me.password ? (['current', 'password'] as const) : (['password'] as const)).map((field) => (
+      {!(me.sso && !me.password) && <Form onSubmit={submits(() => change.mutate({ id: me.id!, password: typed.password, ...(me.password && { current: typed.current }) }))}>
+        {(me.password ? (['current', 'password'] as const) : (['password'] as const)).map((name) => (
           <Typed
-            key={field}
-            label={{ current: 'Your password now', password: me.password ? 'Another one, twelve letters or more' : 'A password for yourself' }[field]}
+            key={name}
+            label={{ current: 'Your password now', password: me.password ? 'Another one, twelve letters or more' : 'A password for yourself' }[name]}
             type="password"
-            autoComplete={field === 'current' ? 'current-password' : 'new-password'}
-            error={Boolean(wrong[field])}
-            helperText={wrong[field]}
+            autoComplete={name === 'current' ? 'current-password' : 'new-password'}
+            error={Boolean(wrong[name])}
+            helperText={wrong[name]}
             width={290}
-            {...register(field, { required: true })}
+            required {...field(name)}
           />
         ))}
         <Button type="submit" variant="outlined" loading={change.isPending}>
@@ -95,11 +95,11 @@ function Fault({ error }: { error: Error | null }) {
 
 /** A step that takes one's password. */
 function ByPassword({ does, error, pending, act, away }: { does: string; error: Error | null; pending: boolean; act: (current: { current: string }) => void; away: () => void }) {
-  const { register, handleSubmit } = useForm({ defaultValues: { current: '' } });
+  const { typed, field } = useTyped({ current: '' });
   const wrong = wrongOf(error).current;
   return (
     <>
-      <Form onSubmit={(e) => void handleSubmit(act)(e)}>
+      <Form onSubmit={submits(() => act(typed))}>
         <Typed
           label="Your password"
           type="password"
@@ -109,7 +109,7 @@ function ByPassword({ does, error, pending, act, away }: { does: string; error: 
           helperText={wrong}
           width={230}
           onKeyDown={(e) => e.key === 'Escape' && away()}
-          {...register('current', { required: true })}
+          required {...field('current')}
         />
         <Button type="submit" variant="outlined" loading={pending}>
           {does}
@@ -149,7 +149,7 @@ function Mail({ me, own }: { me: Me; own: Account }) {
   const queries = useQueryClient();
   const tell = useNotice();
   const [open, setOpen] = useState(false);
-  const { register, handleSubmit } = useForm({ defaultValues: { mail: own.mail ?? '', current: '' } });
+  const { typed, field } = useTyped({ mail: own.mail ?? '', current: '' });
   const change = useChange(() => {
     void queries.invalidateQueries({ queryKey: ['own'] });
     tell({ text: 'The mail address is saved.' });
@@ -163,10 +163,10 @@ function Mail({ me, own }: { me: Me; own: Account }) {
         {own.mail || 'None: nobody is told when this account is changed.'} <Press onClick={() => setOpen(!open)}>Change</Press>
       </p>
       {open && (
-        <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, mail: f.mail, ...(me.password && { current: f.current }) }))(e)}>
-          <Typed label="Changes of the account are told to" autoFocus autoComplete="email" error={Boolean(wrong.mail)} helperText={wrong.mail} width={290} {...register('mail')} />
+        <Form onSubmit={submits(() => change.mutate({ id: me.id!, mail: typed.mail, ...(me.password && { current: typed.current }) }))}>
+          <Typed label="Changes of the account are told to" autoFocus autoComplete="email" error={Boolean(wrong.mail)} helperText={wrong.mail} width={290} {...field('mail')} />
           {me.password && (
-            <Typed label="Your password" type="password" autoComplete="current-password" error={Boolean(wrong.current)} helperText={wrong.current} width={230} {...register('current')} />
+            <Typed label="Your password" type="password" autoComplete="current-password" error={Boolean(wrong.current)} helperText={wrong.current} width={230} {...field('current')} />
           )}
           <Button type="submit" variant="outlined" loading={change.isPending}>
             Save
@@ -240,7 +240,7 @@ function deviceName() {
 /** The secret, until a code shows that the authenticator has it. */
 function Keep({ secret, done }: { secret: Schemas['Authenticator']; done: () => void }) {
   const tell = useNotice();
-  const { register, handleSubmit } = useForm({ defaultValues: { code: '' } });
+  const { typed, field } = useTyped({ code: '' });
   const keep = useOwnChange(
     (body: { code: string }) => answer(api.POST('/api/own/authenticator/keep', { body })),
     () => {
@@ -257,8 +257,8 @@ function Keep({ secret, done }: { secret: Schemas['Authenticator']; done: () => 
         <p>
           <code>{secret.secret.match(/.{1,4}/g)?.join(' ')}</code>
         </p>
-        <Form onSubmit={(e) => void handleSubmit((f) => keep.mutate(f))(e)}>
-          <Typed label="The code that it shows" autoFocus inputMode="numeric" autoComplete="one-time-code" error={Boolean(wrong)} helperText={wrong} width={190} {...register('code', { required: true })} />
+        <Form onSubmit={submits(() => keep.mutate(typed))}>
+          <Typed label="The code that it shows" autoFocus inputMode="numeric" autoComplete="one-time-code" error={Boolean(wrong)} helperText={wrong} width={190} required {...field('code')} />
           <Button type="submit" variant="contained" loading={keep.isPending}>
             Keep it
           </Button>

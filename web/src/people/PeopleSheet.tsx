@@ -7,7 +7,7 @@ import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { submits, useTyped } from '../parts/form';
 import { answer, api, type Schemas } from '../api';
 import { Applied } from '../parts/Applied';
 import { Choice } from '../parts/Choice';
@@ -67,7 +67,7 @@ export function PeopleSheet() {
 
 function Setup() {
   const queries = useQueryClient();
-  const { register, handleSubmit } = useForm({ defaultValues: { code: '', login: '', name: '', password: '' } });
+  const { typed, field } = useTyped({ code: '', login: '', name: '', password: '' });
   const make = useMutation({
     mutationFn: (body: Schemas['Setup']) => answer(api.POST('/api/setup', { body })),
     onSuccess: (now) => becomes(queries, now),
@@ -78,17 +78,17 @@ function Setup() {
       <p>Nobody signs in here: whoever sits at this computer may do everything but approve. The server answers this computer alone.</p>
       <Head>Make accounts</Head>
       <Hint>The first one is an administrator. The code stands in the server’s log, where it says that it listens. From then on everybody signs in.</Hint>
-      <Form onSubmit={(e) => void handleSubmit((f) => make.mutate(f))(e)}>
-        {(['code', 'login', 'name', 'password'] as const).map((field) => (
+      <Form onSubmit={submits(() => make.mutate(typed))}>
+        {(['code', 'login', 'name', 'password'] as const).map((name) => (
           <Typed
-            key={field}
-            label={{ code: 'Code', login: 'Login', name: 'Name', password: 'Password, twelve letters or more' }[field]}
-            type={field === 'password' ? 'password' : 'text'}
-            autoComplete={field === 'password' ? 'new-password' : 'off'}
-            error={Boolean(wrong[field])}
-            helperText={wrong[field]}
-            width={field === 'password' ? 290 : 190}
-            {...register(field, { required: true })}
+            key={name}
+            label={{ code: 'Code', login: 'Login', name: 'Name', password: 'Password, twelve letters or more' }[name]}
+            type={name === 'password' ? 'password' : 'text'}
+            autoComplete={name === 'password' ? 'new-password' : 'off'}
+            error={Boolean(wrong[name])}
+            helperText={wrong[name]}
+            width={name === 'password' ? 290 : 190}
+            required {...field(name)}
           />
         ))}
         <Button type="submit" variant="contained" loading={make.isPending}>
@@ -174,14 +174,14 @@ function Everybody({ me }: { me: Me }) {
 /** Reset password for somebody who has forgotten theirs. */
 function Reset({ account, done }: { account: Schemas['Account']; done: () => void }) {
   const tell = useNotice();
-  const { register, handleSubmit } = useForm({ defaultValues: { password: '' } });
+  const { typed, field } = useTyped({ password: '' });
   const change = useChange(() => {
     tell({ text: `${account.name} has another password; their sessions have ended.` });
     done();
   });
   const wrong = wrongOf(change.error).password;
   return (
-    <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: account.id, password: f.password }))(e)}>
+    <Form onSubmit={submits(() => change.mutate({ id: account.id, password: typed.password }))}>
       <Typed
         label={`A password for ${account.name}`}
         type="password"
@@ -191,7 +191,7 @@ function Reset({ account, done }: { account: Schemas['Account']; done: () => voi
         helperText={wrong}
         width={230}
         onKeyDown={(e) => e.key === 'Escape' && done()}
-        {...register('password', { required: true })}
+        required {...field('password')}
       />
       <Button type="submit" variant="outlined" loading={change.isPending}>
         Set password
@@ -202,13 +202,13 @@ function Reset({ account, done }: { account: Schemas['Account']; done: () => voi
 
 function Add() {
   const queries = useQueryClient();
-  const { register, handleSubmit, reset } = useForm({ defaultValues: { login: '', name: '', password: '', mail: '' } });
+  const { typed, field, clear } = useTyped({ login: '', name: '', password: '', mail: '' });
   const [role, setRole] = useState<Role>('engineer');
   const [sso, setSSO] = useState(false);
   const add = useMutation({
     mutationFn: (body: Schemas['NewPerson']) => answer(api.POST('/api/people', { body })),
     onSuccess: () => {
-      reset();
+      clear();
       void queries.invalidateQueries({ queryKey: ['people'] });
       void queries.invalidateQueries({ queryKey: ['audit'] });
     },
@@ -217,20 +217,20 @@ function Add() {
   return (
     <>
       <Hint>{roles.map(([, words]) => words).join('; ')}.</Hint>
-      <Form onSubmit={(e) => void handleSubmit((f) => add.mutate({ login: f.login, name: f.name, role, ...(f.mail && { mail: f.mail }), ...(sso ? { sso } : { password: f.password }) }))(e)}>
-        {(sso ? (['name', 'login'] as const) : (['name', 'login', 'password'] as const)).map((field) => (
+      <Form onSubmit={submits(() => add.mutate({ login: typed.login, name: typed.name, role, ...(typed.mail && { mail: typed.mail }), ...(sso ? { sso } : { password: typed.password }) }))}>
+        {(sso ? (['name', 'login'] as const) : (['name', 'login', 'password'] as const)).map((name) => (
           <Typed
-            key={field}
-            label={{ login: sso ? 'Login at the identity provider' : 'Login', name: 'Name', password: 'A first password' }[field]}
+            key={name}
+            label={{ login: sso ? 'Login at the identity provider' : 'Login', name: 'Name', password: 'A first password' }[name]}
             autoComplete="off"
-            type={field === 'password' ? 'password' : 'text'}
-            error={Boolean(wrong[field])}
-            helperText={wrong[field]}
-            width={field === 'password' ? 160 : sso ? 230 : 140}
-            {...register(field, { required: true })}
+            type={name === 'password' ? 'password' : 'text'}
+            error={Boolean(wrong[name])}
+            helperText={wrong[name]}
+            width={name === 'password' ? 160 : sso ? 230 : 140}
+            required {...field(name)}
           />
         ))}
-        <Typed label="Mail address, or none" autoComplete="off" error={Boolean(wrong.mail)} helperText={wrong.mail} width={170} {...register('mail')} />
+        <Typed label="Mail address, or none" autoComplete="off" error={Boolean(wrong.mail)} helperText={wrong.mail} width={170} {...field('mail')} />
         <Choice
           label="How they sign in"
           width={160}

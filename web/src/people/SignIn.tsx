@@ -5,7 +5,7 @@ import Typography from '@mui/material/Typography';
 import { startAuthentication } from '@simplewebauthn/browser';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { submits, useTyped } from '../parts/form';
 import { useLocation, useNavigate } from 'react-router';
 import { answer, api, Refused, type Schemas } from '../api';
 import { FieldError, Head, Hint, Page } from '../parts/Page';
@@ -47,7 +47,7 @@ export function SignIn({ me }: { me: Me }) {
   const { pathname, search } = useLocation();
   const asked = new URLSearchParams(search);
   const refused = ssoRefused[asked.get('sso') ?? ''];
-  const { register, handleSubmit, resetField } = useForm({ defaultValues: { login: '', password: '', code: '' } });
+  const { typed, put, field } = useTyped({ login: '', password: '', code: '' });
   useEffect(() => {
     document.title = 'Sign in – Nexufix';
   }, []);
@@ -68,7 +68,7 @@ export function SignIn({ me }: { me: Me }) {
     onSuccess: entered,
     onError: (e) => {
       if (wantsCode(e)) setCode(true);
-      else resetField(code ? 'code' : 'password');
+      else put(code ? { code: '' } : { password: '' });
     },
   });
   const passkey = useMutation({
@@ -83,10 +83,10 @@ export function SignIn({ me }: { me: Me }) {
     <Page>
       <Card className="sign-in">
         <Typography variant="h1">Sign in</Typography>
-        <form onSubmit={(e) => void handleSubmit(({ code: digits, ...f }) => sign.mutate({ ...f, ...(code && { code: digits }) }))(e)}>
-          <Typed label="Login" autoFocus autoComplete="username" {...register('login', { required: true })} />
-          <Typed label="Password" type="password" autoComplete="current-password" {...register('password')} />
-          {code && <Typed label="The code of your authenticator" autoFocus inputMode="numeric" autoComplete="one-time-code" {...register('code', { required: true })} />}
+        <form onSubmit={submits(() => sign.mutate({ login: typed.login, password: typed.password, ...(code && { code: typed.code }) }))}>
+          <Typed label="Login" autoFocus autoComplete="username" required {...field('login')} />
+          <Typed label="Password" type="password" autoComplete="current-password" {...field('password')} />
+          {code && <Typed label="The code of your authenticator" autoFocus inputMode="numeric" autoComplete="one-time-code" required {...field('code')} />}
           {sign.error && !wantsCode(sign.error) && <FieldError>{sign.error.message}</FieldError>}
           <Button type="submit" variant="contained" loading={sign.isPending}>
             Sign in

@@ -6,7 +6,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { submits, useTyped } from '../parts/form';
 import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint } from '../parts/Page';
@@ -70,14 +70,14 @@ const may = [
 export function Everyones({ people }: { people: Schemas['Account'][] }) {
   const queries = useQueryClient();
   const tokens = useQuery({ queryKey: ['tokens'], queryFn: ({ signal }) => answer(api.GET('/api/tokens', { signal })) });
-  const { register, handleSubmit, reset } = useForm({ defaultValues: { name: '', days: '90' } });
+  const { typed, field, clear } = useTyped({ name: '', days: '90' });
   const [login, setLogin] = useState('');
   const [role, setRole] = useState<Role>('reader');
   const [acts, setActs] = useState('look');
   const give = useMutation({
     mutationFn: (body: Schemas['Token']) => answer(api.POST('/api/tokens', { body })),
     onSuccess: () => {
-      reset();
+      clear();
       void queries.invalidateQueries({ predicate: (q) => ['own', 'tokens', 'audit'].includes(String(q.queryKey[0])) });
     },
   });
@@ -93,12 +93,12 @@ export function Everyones({ people }: { people: Schemas['Account'][] }) {
         </p>
       )}
       {tokens.data && tokens.data.length > 0 && <Tokens all={tokens.data} of />}
-      <Form onSubmit={(e) => void handleSubmit((f) => give.mutate({ login: whose, name: f.name, role, days: Number(f.days), ...(acts && { acts: acts.split(',') as Schemas['Token']['acts'] }) }))(e)}>
+      <Form onSubmit={submits(() => give.mutate({ login: whose, name: typed.name, role, days: Number(typed.days), ...(acts && { acts: acts.split(',') as Schemas['Token']['acts'] }) }))}>
         <Choice label="Of" width={150} value={whose} options={people.map((p) => [p.login, p.name] as const)} onPick={setLogin} />
-        <Typed label="For" autoComplete="off" error={Boolean(wrong.name)} helperText={wrong.name} width={190} {...register('name')} />
+        <Typed label="For" autoComplete="off" error={Boolean(wrong.name)} helperText={wrong.name} width={190} {...field('name')} />
         <Choice label="Role of the token" width={150} value={role} options={(['reader', 'engineer', 'approver', 'administrator'] as const).map((r) => [r, r] as const)} onPick={(to) => setRole(to as Role)} />
         <Choice label="What it may" width={270} value={acts} options={may} onPick={setActs} />
-        <Typed label="Days" inputMode="numeric" autoComplete="off" error={Boolean(wrong.days)} helperText={wrong.days} width={80} {...register('days', { required: true })} />
+        <Typed label="Days" inputMode="numeric" autoComplete="off" error={Boolean(wrong.days)} helperText={wrong.days} width={80} required {...field('days')} />
         <Button type="submit" variant="outlined" loading={give.isPending}>
           Give a token
         </Button>

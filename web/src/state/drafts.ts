@@ -9,7 +9,7 @@ export interface Made {
 }
 
 /** Whether an edit adds, moves or takes away an entry of a list. */
-export const structural = ({ path, to }: Made) => typeof to === 'object' && path.endsWith(']');
+const structural = ({ path, to }: Made) => typeof to === 'object' && path.endsWith(']');
 
 /** Changes that are undone together, and where they were made. */
 export interface Step {
@@ -32,7 +32,7 @@ const listeners = new Set<() => void>();
 const storageKey = (name: string) => `nexufix.draft.${name}`;
 
 /** The draft of a thing; one that was begun before a reload goes on. */
-function draftOf(name: string): Draft {
+export function draftOf(name: string): Draft {
   let draft = drafts.get(name);
   if (!draft) {
     draft = empty;
@@ -78,13 +78,13 @@ export function undoStep(name: string) {
   else if (steps.length === 1) forgetDraft(name);
 }
 
-const subscribe = (l: () => void) => {
+export const draftsChange = (l: () => void) => {
   listeners.add(l);
   return () => listeners.delete(l);
 };
 
 /** The draft of a thing. It outlives the screen and a reload. */
-export const useDraft = (name: string): Draft => useSyncExternalStore(subscribe, () => draftOf(name));
+export const useDraft = (name: string): Draft => useSyncExternalStore(draftsChange, () => draftOf(name));
 
 const keptKey = (name: string) => `nexufix.kept.${name}`;
 const kept = new Map<string, unknown>();
@@ -104,7 +104,7 @@ function keptOf<T>(name: string, empty: T): T {
 
 /** What is being written on a view, and not sent: it outlives the view and a reload. */
 export function useKept<T>(name: string, empty: T): [T, (to: T) => void] {
-  const value = useSyncExternalStore(subscribe, () => keptOf(name, empty));
+  const value = useSyncExternalStore(draftsChange, () => keptOf(name, empty));
   const set = (to: T) => {
     kept.set(name, to);
     try {

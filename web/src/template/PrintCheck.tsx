@@ -1,7 +1,8 @@
+import { useState } from 'react';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useForm, useWatch } from 'react-hook-form';
+import { submits } from '../parts/form';
 import { answer, api, Refused, faultOf } from '../api';
 import { Choice } from '../parts/Choice';
 import { Head, PlainList } from '../parts/Page';
@@ -21,8 +22,8 @@ const bars = [
 export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
   const { inputs, ask, units } = useWorkspace();
   const queries = useQueryClient();
-  const { control, setValue, handleSubmit } = useForm({ defaultValues: { bar: units === 'mm' ? 100 : 101.6, measured: '' } });
-  const { bar = 100, measured = '' } = useWatch({ control });
+  const [bar, setBar] = useState(units === 'mm' ? 100 : 101.6);
+  const [measured, setMeasured] = useState('');
   const job = inputs.site?.id || undefined;
   const check = useMutation({
     mutationFn: () => {
@@ -38,19 +39,17 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
   const wrong =
     check.error instanceof Refused ? (check.error.problem.problems?.map((p) => faultOf(p)).join(' ') ?? check.error.message) : check.error?.message;
   const prints = inputs.site?.prints ?? [];
-  const submit = handleSubmit(() => {
-    if (measured.trim()) check.mutate();
-  });
+  const submit = submits(() => measured.trim() && check.mutate());
   return (
     <Box component="section" aria-label="Check the print" sx={{ mt: 3.5 }}>
       <Head>Check the print</Head>
-      <form className="print-check" onSubmit={(e) => void submit(e)}>
+      <form className="print-check" onSubmit={submit}>
         <FigureList>
           <FigureLine label="The bar of">
-            <Choice label="Bar" value={bar} options={bars} onPick={(b) => setValue('bar', Number(b))} />
+            <Choice label="Bar" value={bar} options={bars} onPick={(b) => setBar(Number(b))} />
           </FigureLine>
           <FigureLine label="measures">
-            <QuantityInput label="Measured" text={measured} unit={units} placeholder={units} step={0} error={wrong} onText={(text) => setValue('measured', text)} />
+            <QuantityInput label="Measured" text={measured} unit={units} placeholder={units} step={0} error={wrong} onText={setMeasured} />
           </FigureLine>
         </FigureList>
         <Button type="submit" variant="outlined" disabled={!measured.trim()} loading={check.isPending} sx={{ mt: 1 }}>

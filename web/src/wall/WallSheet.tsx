@@ -12,7 +12,6 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useForm, useWatch } from 'react-hook-form';
 import { Link } from 'react-router';
 import { answer, api, Refused, type BenchAnswer, type Check, type Schemas } from '../api';
 import { AnswerLine } from '../bench/Answer';
@@ -263,8 +262,7 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
   const { inputs, ask, undo, canUndo } = useWorkspace();
   const jobs = useJobs();
   const open = useOpenJob();
-  const { control, setValue } = useForm({ defaultValues: { name: inputs.site?.id ?? '' } });
-  const { name = '' } = useWatch({ control });
+  const [name, setName] = useState(inputs.site?.id ?? '');
   const id = name
     .trim()
     .normalize('NFKD')
@@ -295,7 +293,7 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
         disableClearable
         options={jobs.data?.map((j) => j.id) ?? []}
         inputValue={name}
-        onInputChange={(_, text) => setValue('name', text)}
+        onInputChange={(_, text) => setName(text)}
         sx={{ width: { xs: 150, md: 220 } }}
         renderInput={(params) => (
           <TextField
