@@ -153,7 +153,9 @@ type drawnAnswer struct {
 // TestEditorSendsChanges: what is edited is drawn from the revision and its changes, and answered even where it is not right yet.
 func TestEditorSendsChanges(t *testing.T) {
 	d := newDesk(t)
-	draw := func(more string) drawnAnswer { return read[drawnAnswer](t, d.post("/api/draw", `{"bracket_id":"sill-40"`+more+`}`), 200) }
+	draw := func(more string) drawnAnswer {
+		return read[drawnAnswer](t, d.post("/api/draw", `{"bracket_id":"sill-40"`+more+`}`), 200)
+	}
 	const load = `,"changes":[{"path":"bracket.rated_load_kg","to":"88 lb"}]`
 	was := draw("")
 	got := draw(`,"revision":1` + load)

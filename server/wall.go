@@ -36,7 +36,7 @@ func (s *wallFeature) wall(c *echo.Context) error {
 	if err != nil {
 		return bench.At("request.", err)
 	}
-	view, err := a.OnWall(in.Move)
+	view, err := a.OnWall(in)
 	if err != nil {
 		return err
 	}

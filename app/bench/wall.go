@@ -20,6 +20,8 @@ import (
 type WallRequest struct {
 	Request Request   `json:"request" required:"true"`
 	Move    *WallMove `json:"move,omitempty"`
+	Show    string    `json:"show,omitempty" enum:"wall,holding,build_up,side"` // the one drawing that is wanted; without it all are
+	Have    []string  `json:"have,omitempty" maxItems:"100" maxLength:"20"`
 }
 
 // WallMove moves something on the wall: x, y are its middle, from the wall's left
@@ -42,6 +44,7 @@ type WallView struct {
 	Holding    string               `json:"holding" required:"true"`  // SVG: the demand of each fastener
 	BuildUp    string               `json:"build_up" required:"true"` // SVG: a section through a fastener in the wall
 	Side       string               `json:"side" required:"true"`     // SVG from the side with the wall's build-up
+	Marks      map[string]string    `json:"marks" required:"true"`    // of the drawings; one whose mark is in have, or that is not shown, is empty
 	Left       exchange.MM          `json:"left_mm" required:"true"`  // of the picture of the wall
 	Top        exchange.MM          `json:"top_mm" required:"true"`
 	Movable    []Movable            `json:"movable" required:"true"` // what can be moved
@@ -102,7 +105,8 @@ type WallGuide struct {
 }
 
 // OnWall places a pairing on its wall, after moving something on it.
-func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
+func (a *Workspace) OnWall(in WallRequest) (*WallView, error) {
+	m := in.Move
 	if a.job == nil || a.job.Wall.Type == "" {
 		return nil, exchange.Problems{{Path: "request.site.wall", Found: "is missing", Allowed: "the wall that it is placed on"}}
 	}
@@ -151,6 +155,13 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	}
 	view.Holding, view.BuildUp = svg.Picture(wall.Holding(shown)), svg.Picture(wall.BuildUp(shown))
 	view.Side = svg.Picture(pairing.Side(&p, a.Tilt.Value.Degrees(), shown))
+	drawings := map[string]*string{"wall": &view.Wall, "holding": &view.Holding, "build_up": &view.BuildUp, "side": &view.Side}
+	view.Marks = unsent(in.Have, drawings)
+	for name, svg := range drawings {
+		if in.Show != "" && in.Show != name {
+			*svg = ""
+		}
+	}
 	if g := a.job.Wall.Type.Properties(); g.Type != catalog.NoWall {
 		view.Guide = &WallGuide{g.Fixing.In(u), g.Hole.In(u), g.Limit.In(u)}
 	}

@@ -3799,8 +3799,11 @@ export interface components {
             width_mm?: number;
         };
         WallRequest: {
+            have?: string[];
             move?: components["schemas"]["WallMove"];
             request: components["schemas"]["Request"];
+            /** @enum {string} */
+            show?: "wall" | "holding" | "build_up" | "side";
         };
         /** @enum {string} */
         WallType: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
@@ -3810,6 +3813,9 @@ export interface components {
             holding: string;
             /** Format: double */
             left_mm: number;
+            marks: {
+                [key: string]: string;
+            };
             movable: components["schemas"]["Movable"][];
             numbers: number[][];
             others: components["schemas"]["WallAlternative"][];

@@ -34,7 +34,7 @@ import { Allowed } from '../people/Allowed';
 import { useLacks } from '../people/me';
 import { begun, sizeToBegin, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
 import { NotSaved } from './NotSaved';
-import { useWall } from './useWall';
+import { useWall, type Picture } from './useWall';
 import { WallFields } from './WallFields';
 import { WallPicture } from './WallPicture';
 
@@ -45,15 +45,13 @@ const pictures = [
   ['side', 'From the side', 'The next drawing (m)'],
 ] as const;
 
-type Picture = (typeof pictures)[number][0];
-
 /** The wall: where a pairing goes on a particular one, worked on directly. */
 export function WallSheet() {
   const { inputs, ask, units, job, jobError } = useWorkspace();
   const request = useRequest();
   const judged = useJudged();
-  const wall = useWall(inputs.site ? request : undefined);
   const [picture, setPicture] = useTab<Picture>('picture', ['wall', 'holding', 'build_up', 'side']);
+  const wall = useWall(inputs.site ? request : undefined, picture);
   const [lit, setLit] = useState<string[]>([]);
   const [chosen, setChosen] = useState(0); // of a run
   const save = useSaveJob(request, judged.data);
@@ -138,7 +136,7 @@ export function WallSheet() {
                 <p>Put it right on the left; what is wrong stands there.</p>
               </Nothing>
             )}
-            {view && !view[picture] && (
+            {view && !view.marks[picture] && (
               <Nothing>
                 <p>{picture === 'wall' ? 'It cannot be placed yet.' : 'There is nothing to draw yet.'}</p>
                 <p>{picture === 'wall' ? placed?.checks[0]?.text : 'Nothing is drilled, or the size of the fastener is not known.'}</p>

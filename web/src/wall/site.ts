@@ -39,6 +39,7 @@ export function unplaced(site: Site): WallView {
   return {
     site,
     placements: [],
+  marks: {},
     numbers: [],
     wall: '',
     holding: '',

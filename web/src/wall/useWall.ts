@@ -1,8 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { answer, api, type Request, type Site } from '../api';
+import { answer, api, type Request, type Schemas, type Site } from '../api';
 import { useWorkspace } from '../state/workspace';
-import { useLast, useStateOf } from '../state/judged';
+import { drawnBy, useLast, useStateOf } from '../state/judged';
 import { settled } from '../state/inputs';
 import { useSteady } from '../state/steady';
 import { useNotice } from '../shell/notice';
@@ -10,6 +10,7 @@ import type { Thing, WallView } from './site';
 
 interface Flight {
   base: Request; // what was asked when the move began
+  show: Picture;
   thing: Thing;
   to: { x: number; y: number };
   snap: boolean;
@@ -20,17 +21,22 @@ interface Flight {
   mark: string;
 }
 
+export type Picture = 'wall' | 'holding' | 'build_up' | 'side';
+
+/** A wall with the drawing that is shown of it. */
+const drawnOf = (show: Picture, body: Schemas['WallRequest'], signal?: AbortSignal) => drawnBy([show], (have) => answer(api.POST('/api/wall', { body: { ...body, show, have }, signal })));
+
 /** The wall of the request, and the moves on it: one is on its way at a time,
     and the latest wins. */
-export function useWall(request: Request | undefined) {
+export function useWall(request: Request | undefined, show: Picture) {
   const { inputs, ask } = useWorkspace();
   const { last, at, take, errorOf } = useLast<WallView>(['wall', inputs.display, inputs.bracket, inputs.site?.id ?? '']);
   const tell = useNotice();
   const { value: asked, waiting } = useSteady(request);
   const own = useQuery<WallView>({
-    queryKey: ['wall', asked],
+    queryKey: ['wall', asked, show],
     enabled: asked?.site !== undefined,
-    queryFn: ({ signal }) => take(answer(api.POST('/api/wall', { body: { request: asked! }, signal })), signal),
+    queryFn: ({ signal }) => take(drawnOf(show, { request: asked! }, signal), signal),
     placeholderData: keepPreviousData,
     staleTime: 0,
     gcTime: 20_000, // answers have drawings in them
@@ -60,7 +66,7 @@ export function useWall(request: Request | undefined) {
     const mm = (n: number) => Math.round(n * 1e6) / 1e6;
     try {
       const move = { what: f.thing.what as 'display', index: f.thing.index, x_mm: mm(f.to.x), y_mm: mm(f.to.y), snap: f.snap };
-      f.last = await answer(api.POST('/api/wall', { body: { request: f.base, move } }));
+      f.last = await drawnOf(f.show, { request: f.base, move });
       if (flight.current === f) setMoved({ view: f.last });
     } catch (e) {
       if (flight.current === f) tell({ text: (e as Error).message });
@@ -88,7 +94,7 @@ export function useWall(request: Request | undefined) {
       }
       if (!request) return;
       const place = by ? { x: thing.x_mm + to.x, y: thing.y_mm + to.y } : to;
-      const next: Flight = { base: request, thing, to: place, snap, sent: false, again: false, last: null, dropped: false, mark: by ? `nudge ${thing.tag}` : '' };
+      const next: Flight = { base: request, show, thing, to: place, snap, sent: false, again: false, last: null, dropped: false, mark: by ? `nudge ${thing.tag}` : '' };
       flight.current = next;
       void send(next);
     },
