@@ -191,9 +191,10 @@ func TestStaleSave(t *testing.T) {
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
 	d.Click("form button[type=submit]:not([disabled])")
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 3')`)
-	if got := value[[]float64](d, `fetch('/api/items/brackets/sill-40').then((r) => r.json()).then((k) => [k.bracket.rated_load_kg, k.bracket.profile_mm])`); got[0] != 40 ||
-		got[1] != 54 {
-		t.Errorf("of both people's changes is saved %v", got)
+	both := value[[]float64](d, `fetch('/api/items/brackets/sill-40').then((r) => r.json())
+		.then((k) => [k.bracket.rated_load_kg, k.bracket.profile_mm])`)
+	if both[0] != 40 || both[1] != 54 {
+		t.Errorf("of both people's changes is saved %v", both)
 	}
 }
 

@@ -174,7 +174,8 @@ func TestEditorSendsChanges(t *testing.T) {
 		t.Errorf("%v %v", got.Problems, got.Document["profile_mm"])
 	}
 	// Somebody saves meanwhile: the changes stay on the revision that they were made of, and it is said.
-	read[any](t, d.request("PUT", "/api/items/brackets/sill-40", "application/json", []byte(`{"revision":1,"why":"weighed","changes":[{"path":"bracket.profile_mm","to":"54"}]}`)), 200)
+	read[any](t, d.request("PUT", "/api/items/brackets/sill-40", "application/json",
+		[]byte(`{"revision":1,"why":"weighed","changes":[{"path":"bracket.profile_mm","to":"54"}]}`)), 200)
 	got = draw(`,"revision":1` + load)
 	if got.Meanwhile == nil || got.Meanwhile.Why != "weighed" || got.Document["profile_mm"] == 54.0 {
 		t.Errorf("%+v, profile %v", got.Meanwhile, got.Document["profile_mm"])

@@ -248,7 +248,7 @@ func (f *fifty) workers(d *desk, many int) (out []*worker) {
 		for _, id := range []string{fmt.Sprintf("job-%d", n), "shared"} {
 			raw := bytes.Replace(job, []byte("mill-lane-counter"), []byte(id), 1)
 			a := d.request("PUT", "/api/items/jobs/"+id, "application/json", fmt.Appendf(nil, `{"revision":0,"job":%s}`, raw))
-			if a.StatusCode != 200 && !(id == "shared" && n > 0) {
+			if a.StatusCode != 201 && !(id == "shared" && n > 0) {
 				f.t.Fatalf("%d %s", a.StatusCode, a.body)
 			}
 		}

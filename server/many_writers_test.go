@@ -49,7 +49,7 @@ func TestManyWriters(t *testing.T) {
 				}
 				a := d.request(http.MethodPut, "/api/items/displays/"+id, "application/json", raw)
 				failed("save", a)
-				if a.StatusCode == 200 {
+				if a.StatusCode == 201 {
 					saved.Add(1)
 				}
 				failed("read", d.get("/api/displays?q="+id))

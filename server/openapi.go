@@ -78,6 +78,25 @@ func OpenAPI() ([]byte, error) {
 	return completed(raw, new(Server).features())
 }
 
+// versioned adds the headers of what has revisions to its operation.
+func versioned(op map[string]any, method string) {
+	type object = map[string]any
+	header := func(words string) object { return object{"description": words, "schema": object{"type": "string"}} }
+	answers := op["responses"].(object)
+	if is, _ := answers["200"].(object); is != nil {
+		is["headers"] = object{"ETag": header("The revision, in quotes.")}
+	}
+	if method == http.MethodPut {
+		answers["201"] = object{"description": "Created", "content": answers["200"].(object)["content"],
+			"headers": object{"ETag": header("The revision, in quotes."), "Location": header("Where it is.")}}
+	}
+	if method != http.MethodGet {
+		list, _ := op["parameters"].([]any)
+		op["parameters"] = append(list, object{"name": "If-Match", "in": "header", "schema": object{"type": "string"},
+			"description": "The ETag that has to be there still; 412 when it is not."})
+	}
+}
+
 // completed adds to a document what the library does not write: ids and groups of operations, who may ask, bodies that are files,
 // and other forms of an answer.
 func completed(raw []byte, routes []api.Route) ([]byte, error) {
@@ -112,6 +131,9 @@ func completed(raw []byte, routes []api.Route) ([]byte, error) {
 		}
 		if _, text := x.Answer.(string); text && strings.Contains(x.Kind, "json") { // a document of another format
 			op["responses"].(object)[strconv.Itoa(x.Status)].(object)["content"] = object{x.Kind: object{"schema": object{}}}
+		}
+		if x.Versioned {
+			versioned(op, x.Method)
 		}
 		for _, kind := range x.Also {
 			op["responses"].(object)[strconv.Itoa(x.Status)].(object)["content"].(object)[kind] = file

@@ -119,7 +119,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o peoplero
 	if err != nil {
 		return nil, err
 	}
-	srv.handler = pack(e)
+	srv.handler = headed(pack(e))
 
 	e.GET("/healthz", srv.healthz)
 	e.GET("/readyz", srv.readyz)
@@ -198,4 +198,15 @@ func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 		err = errors.Join(err, e)
 	}
 	return err
+}
+
+// headed answers HEAD as GET is, without the body: the server of Go leaves it out.
+func headed(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodHead {
+			got := *r
+			got.Method, r = http.MethodGet, &got
+		}
+		next.ServeHTTP(w, r)
+	})
 }

@@ -41,6 +41,31 @@ func (q Request) changed(all *exchange.Contents) (Request, map[string]exchange.A
 	return out, was, err
 }
 
+// ofJob is the request with what its job says: the saved one that it names, or the one that it has as its site.
+func (q Request) ofJob(all *exchange.Contents) (Request, error) {
+	if q.JobID != "" && q.Site == nil {
+		job := all.Job(q.JobID)
+		if job == nil {
+			return q, exchange.Problems{Missing("job", q.JobID)}
+		}
+		own := *job
+		q.Site, q.Wall = &own, own.Wall.Type
+		if q.Turn == 0 {
+			q.Turn = int(own.Turn)
+		}
+	}
+	if q.Site == nil {
+		return q, nil
+	}
+	if q.Display == nil && q.DisplayID == "" {
+		q.DisplayID = q.Site.Display
+	}
+	if q.Bracket == nil && q.BracketID == "" && all.Bracket(q.Site.Bracket) != nil {
+		q.BracketID = q.Site.Bracket
+	}
+	return q, nil
+}
+
 // editsIn reports whether an edit is of a document of the request.
 func editsIn(edits []exchange.Edit, document string) bool {
 	return slices.ContainsFunc(edits, func(e exchange.Edit) bool { return strings.HasPrefix(e.Path, document+".") })

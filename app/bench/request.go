@@ -48,7 +48,8 @@ type Request struct {
 	Center exchange.OptMM  `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
 	Tilt   exchange.OptDeg `json:"tilt_deg,omitzero" minimum:"-90" maximum:"90"`     // top forward; only drawn
 	Swivel exchange.OptDeg `json:"swivel_deg,omitzero" minimum:"-180" maximum:"180"` // only drawn
-	// The wall, and where on it; its display and bracket are the request's.
+	JobID  string          `json:"job_id,omitempty" maxLength:"80"`                  // a saved job, in place of all that it says
+	// The wall, and where on it; its display and bracket are the request's, where that has them.
 	Site  *catalog.Job `json:"site,omitempty"`
 	Units string       `json:"units,omitempty" enum:"mm,in"`
 	// What is changed of all this, in the order in which it was: display.mass_kg, bracket.slot_width_mm, site.wall.width_mm,
@@ -146,6 +147,10 @@ func (a *Workspace) Exhausted() bool { return a.work.Exhausted() }
 // Open finds the nouns of a request in a catalogue. Errors are
 // [exchange.Problems] with paths in the request.
 func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, error) {
+	q, err := q.ofJob(all)
+	if err != nil {
+		return nil, err
+	}
 	q, was, err := q.changed(all)
 	if err != nil {
 		return nil, err
@@ -197,6 +202,10 @@ func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, e
 // OpenPairing is [Open] for what is judged without its wall too: if only the wall's figures are wrong, it is left out, and the
 // answer says so.
 func OpenPairing(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, error) {
+	q, err := q.ofJob(all)
+	if err != nil {
+		return nil, err
+	}
 	a, err := Open(ctx, all, q)
 	var problems exchange.Problems
 	ofSite := func(path string) bool { return strings.HasPrefix(path, "site.") }

@@ -39,7 +39,32 @@ func (p *Problem) Error() string { return p.Title + " " + p.Detail }
 
 // New makes a problem that is explained to the client.
 func New(status int, title, detail string) *Problem {
-	return &Problem{Type: "about:blank", Title: title, Status: status, Detail: detail}
+	return (&Problem{Title: title, Status: status, Detail: detail}).Of(ofStatus[status])
+}
+
+// ofStatus are the kinds of problems that their status tells.
+var ofStatus = map[int]string{
+	http.StatusBadRequest:            "invalid",
+	http.StatusUnauthorized:          "not-signed-in",
+	http.StatusForbidden:             "forbidden",
+	http.StatusNotFound:              "not-found",
+	http.StatusConflict:              "conflict",
+	http.StatusPreconditionFailed:    "changed-meanwhile",
+	http.StatusRequestEntityTooLarge: "too-large",
+	http.StatusUnsupportedMediaType:  "media-type",
+	http.StatusUnprocessableEntity:   "cannot-be-done",
+	http.StatusTooManyRequests:       "too-many",
+	http.StatusServiceUnavailable:    "busy",
+	http.StatusInternalServerError:   "failed",
+}
+
+// Of names the kind of a problem, for programs: its title may change, and be in another language.
+func (p *Problem) Of(kind string) *Problem {
+	p.Type = "about:blank"
+	if kind != "" {
+		p.Type = "urn:nexufix:problem:" + kind
+	}
+	return p
 }
 
 // statusGone is logged for a client that has left, as servers commonly do; nobody
@@ -65,62 +90,71 @@ var explained = []explanation{
 	as(func(p *Problem) *Problem { return p }),
 	when(func(err error) bool {
 		return errors.Is(err, context.Canceled) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, syscall.ECONNRESET)
-	}, statusGone, "Nobody waits for the answer.", ""),
+	}, "gone", statusGone, "Nobody waits for the answer.", ""),
 
-	is(store.ErrReadOnly, http.StatusConflict, "This server only reads.",
+	is(store.ErrReadOnly, "read-only", http.StatusConflict, "This server only reads.",
 		"Nothing was changed. Make the change where the catalogue is written."),
 	func(err error) *Problem {
 		if !errors.Is(err, store.ErrElsewhere) {
 			return nil
 		}
-		return New(http.StatusServiceUnavailable, "This server does not write now.", capital(err.Error())+".")
+		return New(http.StatusServiceUnavailable, "This server does not write now.", capital(err.Error())+".").Of("not-writing")
 	},
-	is(store.ErrBusy, http.StatusServiceUnavailable, "The database is busy.", "Nothing was changed. Try again in a moment."),
+	is(store.ErrBusy, "busy", http.StatusServiceUnavailable, "The database is busy.", "Nothing was changed. Try again in a moment."),
 	as(func(conflict *store.Conflict) *Problem {
 		p := New(http.StatusConflict, "It was changed meanwhile.",
-			cmp.Or(conflict.Theirs.Who, "Somebody else")+" changed it while you did. Compare the two, and keep what is right.")
+			cmp.Or(conflict.Theirs.Who, "Somebody else")+" changed it while you did. Compare the two, and keep what is right.").
+			Of("changed-meanwhile")
 		p.Theirs = bench.TheirVersionOf(conflict)
 		return p
 	}),
-	is(store.ErrMoved, http.StatusConflict, "The catalogue was changed meanwhile.", "Nothing was written. Look again, and repeat it."),
+	is(store.ErrMoved, "changed-meanwhile", http.StatusConflict, "The catalogue was changed meanwhile.",
+		"Nothing was written. Look again, and repeat it."),
 
-	is(rights.ByToken{}, http.StatusForbidden, "A token does not do that.", "Somebody who may signs in, and looks at it."),
+	is(rights.ByToken{}, "token-not-for-that", http.StatusForbidden, "A token does not do that.",
+		"Somebody who may signs in, and looks at it."),
 	as(func(notFor *rights.NotFor) *Problem {
-		return New(http.StatusForbidden, "The token is not for that.", "It is for "+rights.List(notFor.Acts)+".")
+		return New(http.StatusForbidden, "The token is not for that.", "It is for "+rights.List(notFor.Acts)+".").Of("token-not-for-that")
 	}),
 	as(func(lacks *rights.Lacks) *Problem {
-		return New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(lacks.Need)+". Ask an administrator.")
+		return New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(lacks.Need)+". Ask an administrator.").
+			Of("role-lacking")
 	}),
-	is(store.ErrShutOut, http.StatusForbidden, "That is not for you.", "The account has not, or no longer, the role for it."),
-	is(review.ErrNoAccount, http.StatusForbidden, "Nobody signs in here.",
+	is(store.ErrShutOut, "role-lacking", http.StatusForbidden, "That is not for you.", "The account has not, or no longer, the role for it."),
+	is(review.ErrNoAccount, "no-accounts", http.StatusForbidden, "Nobody signs in here.",
 		"Approvals and documents take accounts: make the first one on the page People."),
 
 	as(func(no *approval.NotNow) *Problem {
-		return New(http.StatusConflict, "That cannot be done now.", "Because "+no.Error()+". Look at it again.")
+		return New(http.StatusConflict, "That cannot be done now.", "Because "+no.Error()+". Look at it again.").Of("not-now")
 	}),
 	as(func(approval.Own) *Problem {
-		return New(http.StatusForbidden, "You have prepared it.", "Who prepared it does not approve it: ask somebody else who may approve.")
+		return New(http.StatusForbidden, "You have prepared it.", "Who prepared it does not approve it: ask somebody else who may approve.").
+			Of("own-work")
 	}),
-	is(review.ErrNoAddress, http.StatusConflict, "The code on the document would lead nowhere.",
+	is(review.ErrNoAddress, "no-address", http.StatusConflict, "The code on the document would lead nowhere.",
 		"Whoever runs the server starts it with --host and the name by which people reach it."),
-	is(store.ErrInReview, http.StatusConflict, "It is in review already.", "Wait for the decision, or have it sent back."),
-	is(store.ErrVersion, http.StatusConflict, "It was changed meanwhile.", "Nothing was done. Look at it again, then decide."),
-	is(store.ErrStale, http.StatusConflict, "What it rests on has changed, and the result with it.",
+	is(store.ErrInReview, "in-review", http.StatusConflict, "It is in review already.", "Wait for the decision, or have it sent back."),
+	is(store.ErrVersion, "changed-meanwhile", http.StatusConflict, "It was changed meanwhile.",
+		"Nothing was done. Look at it again, then decide."),
+	is(store.ErrStale, "result-changed", http.StatusConflict, "What it rests on has changed, and the result with it.",
 		"Look at the differences; send it for review again."),
-	is(store.ErrRestored, http.StatusConflict, "It came from a backup, and nobody has confirmed it since.",
+	is(store.ErrRestored, "restored", http.StatusConflict, "It came from a backup, and nobody has confirmed it since.",
 		"What happened after the backup is not known: an approver confirms on its page that it still holds, or withdraws it."),
 
 	as(func(no *bench.NoTemplate) *Problem {
-		return New(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+no.Why+".")
+		return New(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+no.Why+".").Of("no-template")
 	}),
 	as(func(*imports.AlreadyImported) *Problem {
-		return New(http.StatusConflict, "The file is in the catalogue already.", "Undo that first, or open the file again.")
+		return New(http.StatusConflict, "The file is in the catalogue already.", "Undo that first, or open the file again.").
+			Of("already-imported")
 	}),
 	as(func(wrong *imports.WrongRows) *Problem {
-		return New(http.StatusConflict, "Nothing was taken.", strconv.Itoa(wrong.Count)+" rows are wrong: fix the file, or ignore their columns.")
+		return New(http.StatusConflict, "Nothing was taken.",
+			strconv.Itoa(wrong.Count)+" rows are wrong: fix the file, or ignore their columns.").
+			Of("wrong-rows")
 	}),
 	as(func(bad *imports.BadFile) *Problem {
-		return New(http.StatusBadRequest, "The file cannot be read.", capital(bad.Error())+".")
+		return New(http.StatusBadRequest, "The file cannot be read.", capital(bad.Error())+".").Of("unreadable-file")
 	}),
 	as(func(problems exchange.Problems) *Problem {
 		p := New(http.StatusBadRequest, "The input is not right.", fmt.Sprintf("%d things to fix; nothing was saved.", len(problems)))
@@ -134,38 +168,38 @@ var explained = []explanation{
 	when(func(err error) bool {
 		return errors.Is(err, store.ErrNotFound) || echo.StatusCode(err) == http.StatusNotFound
 	},
-		http.StatusNotFound, "Not found.", "Check the address or the id."),
+		"not-found", http.StatusNotFound, "Not found.", "Check the address or the id."),
 	when(func(err error) bool {
 		var tooLarge *http.MaxBytesError
 		return errors.As(err, &tooLarge) || echo.StatusCode(err) == http.StatusRequestEntityTooLarge
-	}, http.StatusRequestEntityTooLarge, "Too large.", fmt.Sprintf("A file may have up to %d MB, anything else up to %d MB.", MostFile>>20,
-		MostRequest>>20)),
+	}, "too-large", http.StatusRequestEntityTooLarge, "Too large.",
+		fmt.Sprintf("A file may have up to %d MB, anything else up to %d MB.", MostFile>>20, MostRequest>>20)),
 	when(func(err error) bool { return echo.StatusCode(err) == http.StatusMethodNotAllowed },
-		http.StatusMethodNotAllowed, "This address does not take that method.", ""),
+		"method", http.StatusMethodNotAllowed, "This address does not take that method.", ""),
 	func(err error) *Problem {
 		if status := echo.StatusCode(err); status >= 400 && status < 500 {
 			return New(status, http.StatusText(status)+".", "")
 		}
 		return nil
 	},
-	when(store.Damaged, http.StatusServiceUnavailable, "A page of the database is damaged.",
+	when(store.Damaged, "damaged", http.StatusServiceUnavailable, "A page of the database is damaged.",
 		"Nothing was changed. What can be read is there; whoever runs the server restores a backup."),
-	when(store.Unwritten, http.StatusInsufficientStorage, "The disk is full, or does not take what is written.",
+	when(store.Unwritten, "disk-full", http.StatusInsufficientStorage, "The disk is full, or does not take what is written.",
 		"Nothing was changed. Whoever runs the server makes room where the database is; then try again."),
 }
 
 // when explains the errors of which something is so, always in the same way.
-func when(so func(error) bool, status int, title, detail string) explanation {
+func when(so func(error) bool, kind string, status int, title, detail string) explanation {
 	return func(err error) *Problem {
 		if !so(err) {
 			return nil
 		}
-		return New(status, title, detail)
+		return New(status, title, detail).Of(kind)
 	}
 }
 
-func is(target error, status int, title, detail string) explanation {
-	return when(func(err error) bool { return errors.Is(err, target) }, status, title, detail)
+func is(target error, kind string, status int, title, detail string) explanation {
+	return when(func(err error) bool { return errors.Is(err, target) }, kind, status, title, detail)
 }
 
 func as[E error](explain func(E) *Problem) explanation {

@@ -2,6 +2,7 @@ package api
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"reflect"
 	"slices"
@@ -32,12 +33,15 @@ type queried struct {
 func Queries(r *Route) echo.MiddlewareFunc {
 	members := queriesOf(reflect.TypeOf(r.Request))
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
-		if members == nil {
-			return next
-		}
+		strict := strings.HasPrefix(r.Path, "/api/") // what an identity provider sends along is its own affair
 		return func(c *echo.Context) error {
 			var wrong exchange.Problems
 			given := c.QueryParams()
+			for _, name := range slices.Sorted(maps.Keys(given)) {
+				if strict && !slices.ContainsFunc(members, func(m queried) bool { return m.name == name }) {
+					wrong = append(wrong, exchange.Problem{Path: name, Found: "is not known", Allowed: allowedOf(members)})
+				}
+			}
 			for i := range members {
 				m := &members[i]
 				if m.required && given.Get(m.name) == "" {
@@ -55,6 +59,18 @@ func Queries(r *Route) echo.MiddlewareFunc {
 			return next(c)
 		}
 	}
+}
+
+// allowedOf lists what a query may have.
+func allowedOf(members []queried) string {
+	if len(members) == 0 {
+		return "nothing is asked after the path"
+	}
+	names := make([]string, len(members))
+	for i := range members {
+		names[i] = members[i].name
+	}
+	return strings.Join(names, ", ")
 }
 
 // Query reads the query of a request into a struct of its members, which [Queries] has checked. What is embedded has to be exported.

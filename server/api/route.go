@@ -26,6 +26,7 @@ type Route struct {
 	Large                 bool       // a request may be as large as a file
 	Takes                 string     // content type of the request's body, when not JSON
 	Also                  []string   // other content types of the answer, by what is asked for
+	Versioned             bool       // of something with revisions: it has an ETag, a change of it may have If-Match, PUT may make it
 }
 
 // Limits of what is sent with a request, in bytes.
@@ -98,6 +99,9 @@ func (r Route) Returns(status int, kind string) Route { r.Status, r.Kind = statu
 
 // TakesFile is the same operation, whose body is a file.
 func (r Route) TakesFile() Route { r.Large, r.Takes = true, "application/octet-stream"; return r }
+
+// OfRevisions is the same operation, of something with revisions.
+func (r Route) OfRevisions() Route { r.Versioned = true; return r }
 
 // OrAs is the same operation, which answers with files of these types too.
 func (r Route) OrAs(kinds ...string) Route { r.Also = kinds; return r }

@@ -2,7 +2,11 @@ package catalogue
 
 import (
 	"context"
+	"errors"
 	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
 
 	"github.com/labstack/echo/v5"
 
@@ -16,7 +20,7 @@ import (
 // ItemToSave is a display or a bracket to save. The revision is the one it was
 // made from, 0 for a new one.
 type ItemToSave struct {
-	Kind     string           `json:"-" path:"kind"`
+	Kind     string           `json:"-" path:"kind" enum:"displays,brackets,jobs"`
 	ID       string           `json:"-" path:"id"`
 	Revision int              `json:"revision" required:"true" minimum:"0"`
 	Why      string           `json:"why,omitempty" maxLength:"400"`
@@ -84,7 +88,34 @@ func (s *Feature) item(c *echo.Context) error {
 		return api.New(http.StatusUnprocessableEntity, "What is saved of it cannot be read.",
 			"Look under Set aside in the catalogue: it has the text and the reason.")
 	}
+	c.Response().Header().Set("ETag", tagOf(k.Revision))
 	return c.JSON(http.StatusOK, k)
+}
+
+// tagOf is the ETag of a revision.
+func tagOf(revision int) string { return strconv.Quote(strconv.Itoa(revision)) }
+
+// matches checks the header If-Match of a change of a revision, where there is one.
+func matches(c *echo.Context, revision int) error {
+	tags := c.Request().Header.Get("If-Match")
+	for tag := range strings.SplitSeq(tags, ",") {
+		if tag = strings.TrimSpace(tag); tag == "" && tags == "" || tag == "*" && revision > 0 || tag == tagOf(revision) {
+			return nil
+		}
+	}
+	return api.New(http.StatusPreconditionFailed, "The change is of another revision.",
+		"If-Match says "+tags+", the change is of revision "+strconv.Itoa(revision)+". Nothing was saved.")
+}
+
+// late is a change that came too late; it was said which revision had to be there.
+func late(c *echo.Context, err error) error {
+	var conflict *store.Conflict
+	if c.Request().Header.Get("If-Match") == "" || !errors.As(err, &conflict) {
+		return err
+	}
+	p := api.Describe(err)
+	p.Status = http.StatusPreconditionFailed
+	return p
 }
 
 // saveItem saves a display, bracket or job. If somebody else has changed it
@@ -98,6 +129,9 @@ func (s *Feature) saveItem(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	if err := matches(c, in.Revision); err != nil {
+		return err
+	}
 	if in, err = s.changed(c.Request().Context(), kind, id, in); err != nil {
 		return err
 	}
@@ -107,14 +141,19 @@ func (s *Feature) saveItem(c *echo.Context) error {
 	}
 	revision, err := s.Store.Save(c.Request().Context(), api.Author(c, in.Why), i, in.Revision)
 	if err != nil {
-		return err
+		return late(c, err)
 	}
 	i.Revision = revision
 	k, err := bench.SavedItemOf(i)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusOK, k)
+	c.Response().Header().Set("ETag", tagOf(revision))
+	if in.Revision > 0 {
+		return c.JSON(http.StatusOK, k)
+	}
+	c.Response().Header().Set("Location", "/api/items/"+c.Param("kind")+"/"+url.PathEscape(id))
+	return c.JSON(http.StatusCreated, k)
 }
 
 // item validates what is to be saved like a document.
@@ -154,7 +193,7 @@ func (in *ItemToSave) item(kind, id string) (store.Item, error) {
 
 // removal is the revision to delete.
 type removal struct {
-	Kind     string `path:"kind"`
+	Kind     string `path:"kind" enum:"displays,brackets,jobs"`
 	ID       string `path:"id"`
 	Revision int    `query:"revision" required:"true"`
 }
@@ -170,8 +209,11 @@ func (s *Feature) removeItem(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := s.Store.Delete(c.Request().Context(), api.Author(c, "Taken out."), kind, id, q.Revision); err != nil {
+	if err := matches(c, q.Revision); err != nil {
 		return err
+	}
+	if err := s.Store.Delete(c.Request().Context(), api.Author(c, "Taken out."), kind, id, q.Revision); err != nil {
+		return late(c, err)
 	}
 	return c.NoContent(http.StatusNoContent)
 }

@@ -3070,6 +3070,7 @@ export interface components {
             display_id?: string;
             display_revision?: number;
             have?: string[];
+            job_id?: string;
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
             swivel_deg?: number;
@@ -3244,6 +3245,7 @@ export interface components {
             display_id?: string;
             display_revision?: number;
             have?: string[];
+            job_id?: string;
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
             swivel_deg?: number;
@@ -3529,6 +3531,7 @@ export interface components {
             display_id?: string;
             display_revision?: number;
             have?: string[];
+            job_id?: string;
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
             swivel_deg?: number;
@@ -3632,6 +3635,7 @@ export interface components {
             display_id?: string;
             display_revision?: number;
             have?: string[];
+            job_id?: string;
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
             swivel_deg?: number;
@@ -5251,6 +5255,8 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    /** @description The revision, in quotes. */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5271,9 +5277,12 @@ export interface operations {
     putItemsKindId: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The ETag that has to be there still; 412 when it is not. */
+                "If-Match"?: string;
+            };
             path: {
-                kind: string;
+                kind: "displays" | "brackets" | "jobs";
                 id: string;
             };
             cookie?: never;
@@ -5287,6 +5296,21 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    /** @description The revision, in quotes. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedItem"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    /** @description The revision, in quotes. */
+                    ETag?: string;
+                    /** @description Where it is. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5309,9 +5333,12 @@ export interface operations {
             query: {
                 revision: number;
             };
-            header?: never;
+            header?: {
+                /** @description The ETag that has to be there still; 412 when it is not. */
+                "If-Match"?: string;
+            };
             path: {
-                kind: string;
+                kind: "displays" | "brackets" | "jobs";
                 id: string;
             };
             cookie?: never;

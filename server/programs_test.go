@@ -1,0 +1,142 @@
+package server
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"regexp"
+	"strings"
+	"testing"
+
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+// TestRevisionsByTag: a script that knows only HTTP sees what revision it has, and changes nothing that is not that one any more
+// (RFC 9110, 13.1.1).
+func TestRevisionsByTag(t *testing.T) {
+	d := newDesk(t)
+	const at = "/api/items/displays/of-a-script"
+	send := func(method, path, match, body string) answer {
+		r := httptest.NewRequest(method, path, strings.NewReader(body))
+		r.Host = "127.0.0.1"
+		r.Header.Set("Content-Type", "application/json")
+		if match != "" {
+			r.Header.Set("If-Match", match)
+		}
+		return d.send(r)
+	}
+	new := `{"revision":0,"display":{"id":"of-a-script","model":"Of a script"}}`
+	if a := send("PUT", at, `*`, new); a.StatusCode != 412 {
+		t.Errorf("something has to be there: %d", a.StatusCode)
+	}
+	if a := send("PUT", at, "", new); a.StatusCode != 201 || a.Header.Get("Location") != at || a.Header.Get("ETag") != `"1"` {
+		t.Errorf("made: %d %v", a.StatusCode, a.Header)
+	}
+	if a := d.get(at); a.Header.Get("ETag") != `"1"` {
+		t.Errorf("it is revision %s", a.Header.Get("ETag"))
+	}
+	change := `{"revision":1,"changes":[{"path":"display.mass_kg","to":"3"}]}`
+	for _, c := range []struct {
+		method, path, match, body string
+		status                    int
+		kind                      string
+	}{
+		{"PUT", at, `"2"`, change, 412, "changed-meanwhile"},
+		{"PUT", at, `x`, change, 412, "changed-meanwhile"},
+		{"DELETE", at + "?revision=1", `"2"`, "", 412, "changed-meanwhile"},
+		{"PUT", at, `"7", "1"`, change, 200, ""},
+		{"PUT", at, `"1"`, change, 412, "changed-meanwhile"}, // it is revision 2 now
+		{"PUT", at, "", change, 409, "changed-meanwhile"},
+		{"DELETE", at + "?revision=1", `"1"`, "", 412, "changed-meanwhile"},
+		{"DELETE", at + "?revision=2", `*`, "", 204, ""},
+		{"PUT", at, "", `{"revision":0,"display":{}}`, 400, "invalid"},
+		{"GET", "/api/items/displays/no-such", "", "", 404, "not-found"},
+	} {
+		a := send(c.method, c.path, c.match, c.body)
+		if a.StatusCode != c.status || c.kind != "" && !strings.Contains(string(a.body), `"type":"urn:nexufix:problem:`+c.kind+`"`) {
+			t.Errorf("%s %s with %s: %d %s", c.method, c.path, c.match, a.StatusCode, a.body)
+		}
+	}
+}
+
+// TestQueriesAreKnown: what is misspelt after the path is refused, as it is in a body.
+func TestQueriesAreKnown(t *testing.T) {
+	d := newDesk(t)
+	for path, want := range map[string]int{"/api/displays?q=pane&limit=3": 200, "/api/displays?query=pane": 400, "/api/jobs?x=1": 400,
+		"/api/displays?Limit=3": 400, "/api/jobs?": 200} {
+		if a := d.get(path); a.StatusCode != want || want == 400 && !strings.Contains(string(a.body), "is not known") {
+			t.Errorf("%s: %d %s", path, a.StatusCode, a.body)
+		}
+	}
+}
+
+// TestHead: HEAD is answered as GET is, without the body (RFC 9110, 9.3.2).
+func TestHead(t *testing.T) {
+	d := newDesk(t)
+	srv := httptest.NewServer(d.srv)
+	defer srv.Close()
+	for _, path := range []string{"/api/jobs", "/api/openapi.json", "/healthz", "/"} {
+		got, err := srv.Client().Get(srv.URL + path)
+		if err != nil {
+			t.Fatal(err)
+		}
+		got.Body.Close()
+		head, err := srv.Client().Head(srv.URL + path)
+		if err != nil {
+			t.Fatal(err)
+		}
+		head.Body.Close()
+		if head.StatusCode != got.StatusCode || head.Header.Get("Content-Type") != got.Header.Get("Content-Type") {
+			t.Errorf("%s: %d %s, GET %d %s", path, head.StatusCode, head.Header, got.StatusCode, got.Header)
+		}
+	}
+}
+
+// TestProblemsAreTold: the kinds of problems that programs tell apart are all in the page for them, and no others.
+func TestProblemsAreTold(t *testing.T) {
+	source, err := os.ReadFile("api/problem.go")
+	if err != nil {
+		t.Fatal(err)
+	}
+	page, err := os.ReadFile("../docs/api.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	kinds := map[string]bool{}
+	for _, m := range regexp.MustCompile(`(?:Of\(|is\([\w.{}]+, |\}, |when\([\w.]+, |:\s+|\t\t)"([a-z][a-z-]+)"`).FindAllStringSubmatch(string(source), -1) {
+		kinds[m[1]] = true
+	}
+	told := regexp.MustCompile("(?m)^\\| `([a-z-]+)` ").FindAllStringSubmatch(string(page), -1)
+	for _, m := range told {
+		if !kinds[m[1]] {
+			t.Errorf("docs/api.md has %s, which nothing answers", m[1])
+		}
+		delete(kinds, m[1])
+	}
+	for kind := range kinds {
+		t.Errorf("docs/api.md lacks %s", kind)
+	}
+	if got := api.Describe(store.ErrBusy).Type; got != "urn:nexufix:problem:busy" || api.New(http.StatusTeapot, "", "").Type != "about:blank" {
+		t.Error(got)
+	}
+}
+
+// TestJobByItsID: a job's id alone asks what the job with all that it says asks.
+func TestJobByItsID(t *testing.T) {
+	d := newDesk(t)
+	const id = "mill-lane-counter"
+	item := read[struct{ Job json.RawMessage }](t, d.get("/api/items/jobs/"+id), 200)
+	for path, ask := range map[string]string{"/api/bench": `%s`, "/api/wall": `{"request":%s}`, "/api/steps?format=json": `%s`} {
+		whole := d.post(path, fmt.Sprintf(ask, `{"site":`+string(item.Job)+`}`))
+		byID := d.post(path, fmt.Sprintf(ask, `{"job_id":"`+id+`"}`))
+		if byID.StatusCode != 200 || string(whole.body) != string(byID.body) {
+			t.Errorf("%s: %d, %.300s and %.300s", path, byID.StatusCode, whole.body, byID.body)
+		}
+		if a := d.post(path, fmt.Sprintf(ask, `{"job_id":"no-such"}`)); a.StatusCode != 400 {
+			t.Errorf("%s, no such job: %d", path, a.StatusCode)
+		}
+	}
+}
