@@ -9,8 +9,8 @@ const compiler = (): Plugin => ({
   transform: {
     filter: { id: /\/src\/.*\.tsx?$/ },
     handler: (code, filename) =>
-      transformAsync(code, { filename, babelrc: false, configFile: false, sourceMaps: true, plugins: ['babel-plugin-react-compiler'], parserOpts: { plugins: ['typescript', 'jsx'] } }).then(
-        (out) => ({ code: out!.code!, map: out!.map }),
+      transformAsync(code, { filename, babelrc: false, configFile: false, plugins: ['babel-plugin-react-compiler'], parserOpts: { plugins: ['typescript', 'jsx'] } }).then(
+        (out) => ({ code: out!.code!, map: null }),
       ),
   },
 });
