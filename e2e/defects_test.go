@@ -328,7 +328,7 @@ func TestViewFails(t *testing.T) {
 	d.See(`[data-setting="reveal_mm"]`)
 	d.PressButton("nav a", "Bench")
 	d.See("h1")
-	d.PressButton("button", "Begin anew")
+	d.PressButton("button", "Start over")
 	d.Open(d.app.URL + "/")
 	d.See(".start .lead")
 }

@@ -208,6 +208,14 @@ func TestJobsLinkAtTheDoor(t *testing.T) {
 	d.Wait(wallReady + ` && document.querySelector('[aria-label="Job"]').value === 'mill-lane-counter'`)
 }
 
+// TestLabelsLeadIntoTheirFields: a press on what a figure is leads into its field.
+func TestLabelsLeadIntoTheirFields(t *testing.T) {
+	d := sit(t, "/catalogue/brackets/sill-40")
+	d.See(`.editor svg`)
+	d.PressButton(".editor .figures span", "Rated load")
+	d.See(`input[data-path="rated_load_kg"]:focus`)
+}
+
 // TestAddressesAreTheirOwn: the address of a view that is not the bench says what that view shows, and nothing of the bench.
 func TestAddressesAreTheirOwn(t *testing.T) {
 	d := sit(t, "/?display=velmora-pane-49&bracket=sill-40")

@@ -100,6 +100,9 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o peoplero
 	if err != nil {
 		return nil, err
 	}
+	if err := p.keepEarlier(filepath.Join(filepath.Dir(plots), "page")); err != nil {
+		log.Warn("views of the program before this one are not served", "err", err)
+	}
 	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace),
 		heavies: heavyWorks(), quick: quickWorks(), signIns: signIns(), door: peopleroutes.NewDoor(s, log, o)}
 	srv.reviews = reviewroutes.New(s, log, review.Issuer{Base: hosts.Base, Key: hosts.Key}, filepath.Join(filepath.Dir(plots),

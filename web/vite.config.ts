@@ -25,6 +25,7 @@ export default defineConfig({
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 1200,
     rollupOptions: {
+      checks: { pluginTimings: false }, // the compiler takes its time
       // What checks a sheet without the server has addresses that stay.
       input: { main: 'index.html', check: 'src/check/check.ts', sw: 'src/check/sw.ts' },
       output: { entryFileNames: (c) => (c.name === 'main' ? 'assets/[name]-[hash].js' : 'v/[name].js') },

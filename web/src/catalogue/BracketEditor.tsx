@@ -31,7 +31,7 @@ const loads = [
   ['diagonal_min_mm', 'Diagonals from'],
   ['diagonal_max_mm', 'Diagonals up to'],
   ['mass_kg', 'Mass'],
-  ['hung_mass_kg', 'Its part on the display'],
+  ['hung_mass_kg', 'Mass hung on the display'],
   ['rated_moment_nm', 'Rated moment'],
   ['tilt_hold_nm', 'Tilt joint holds'],
   ['slip_nm', 'Ball slips at'],

@@ -1,7 +1,7 @@
 import { styled } from '@mui/material/styles';
 import { memo, type ReactNode } from 'react';
 import { Choice } from '../parts/Choice';
-import { QuantityInput } from '../parts/QuantityField';
+import { QuantityInput, toItsField } from '../parts/QuantityField';
 import { useUnits } from '../state/workspace';
 import { unitOf } from '../state/units';
 import { originWords } from '../words';
@@ -79,7 +79,7 @@ export const Lines = styled('div')(({ theme }) => ({
 export function Line({ label, wide, children, beside }: { label: string; wide?: boolean; children: ReactNode; beside?: ReactNode }) {
   return (
     <>
-      <span>{label}</span>
+      <span onClick={toItsField}>{label}</span>
       <div className={wide ? 'wide' : ''}>{children}</div>
       {!wide && <div>{beside}</div>}
     </>

@@ -179,11 +179,14 @@ export const selectAll = () => {
 /** Figures below each other: what each is, and its field. */
 export const FigureList = styled('div')({ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 46%)', columnGap: 10, rowGap: 3, margin: '4px 0', alignItems: 'center' });
 
+/** A press on what a figure is leads into its field; who hears the page is told by the field itself. */
+export const toItsField = (e: React.MouseEvent<HTMLElement>) => e.currentTarget.nextElementSibling?.querySelector<HTMLElement>('input:not([type=checkbox]), select')?.focus();
+
 /** A line of such a list. */
 export function FigureLine({ label, children }: { label: ReactNode; children: ReactNode }) {
   return (
     <>
-      <FigureLabel>{label}</FigureLabel>
+      <FigureLabel onClick={toItsField}>{label}</FigureLabel>
       <div>{children}</div>
     </>
   );

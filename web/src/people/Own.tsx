@@ -197,7 +197,7 @@ export function SecondFactor() {
       return answer(api.POST('/api/own/passkey/keep', { body: { name: deviceName(), credential: JSON.stringify(made) } }));
     },
     () => {
-      tell({ text: 'The passkey is kept: it signs in without a password.' });
+      tell({ text: 'The passkey is saved: it signs in without a password.' });
       close();
     },
   );
@@ -260,7 +260,7 @@ function Keep({ secret, done }: { secret: Schemas['Authenticator']; done: () => 
         <Form onSubmit={submits(() => keep.mutate(typed))}>
           <Typed label="The code that it shows" autoFocus inputMode="numeric" autoComplete="one-time-code" error={Boolean(wrong)} helperText={wrong} width={190} required {...field('code')} />
           <Button type="submit" variant="contained" loading={keep.isPending}>
-            Keep it
+            Confirm
           </Button>
           <Button onClick={done}>Cancel</Button>
         </Form>

@@ -82,7 +82,8 @@ export function SignIn({ me }: { me: Me }) {
   return (
     <Page>
       <Card className="sign-in">
-        <Typography variant="h1">Sign in</Typography>
+        <Typography variant="h1">Sign in to Nexufix</Typography>
+        <Hint>Matches displays to brackets, and makes the template and the steps of each pairing.</Hint>
         <form onSubmit={submits(() => sign.mutate({ login: typed.login, password: typed.password, ...(code && { code: typed.code }) }))}>
           <Typed label="Login" autoFocus autoComplete="username" required {...field('login')} />
           <Typed label="Password" type="password" autoComplete="current-password" {...field('password')} />

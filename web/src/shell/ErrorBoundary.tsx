@@ -38,7 +38,7 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: 
           <Button variant="contained" onClick={() => void again()}>
             Try again
           </Button>
-          {!unloaded && <Button onClick={anew}>Begin anew on the bench</Button>}
+          {!unloaded && <Button onClick={anew}>Start over on the bench</Button>}
         </Quick>
       </Page>
     );
