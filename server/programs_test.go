@@ -10,6 +10,7 @@ import (
 	"strings"
 	"testing"
 
+	"nexufix/app/review"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -59,6 +60,13 @@ func TestRevisionsByTag(t *testing.T) {
 		if a.StatusCode != c.status || c.kind != "" && !strings.Contains(string(a.body), `"type":"urn:nexufix:problem:`+c.kind+`"`) {
 			t.Errorf("%s %s with %s: %d %s", c.method, c.path, c.match, a.StatusCode, a.body)
 		}
+	}
+}
+
+// TestMetricsNameTheProgram: who looks at the figures sees which program they are of.
+func TestMetricsNameTheProgram(t *testing.T) {
+	if a := newDesk(t).get("/metrics"); !strings.Contains(string(a.body), `nexufix_build_info{version="`+review.Version()+`"} 1`) {
+		t.Errorf("%d %.300s", a.StatusCode, a.body)
 	}
 }
 

@@ -122,7 +122,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o peoplero
 	if err != nil {
 		return nil, err
 	}
-	srv.handler = headed(pack(e))
+	srv.handler = pack(e)
 
 	e.GET("/healthz", srv.healthz)
 	e.GET("/readyz", srv.readyz)
@@ -201,15 +201,4 @@ func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 		err = errors.Join(err, e)
 	}
 	return err
-}
-
-// headed answers HEAD as GET is, without the body: the server of Go leaves it out.
-func headed(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if r.Method == http.MethodHead {
-			got := *r
-			got.Method, r = http.MethodGet, &got
-		}
-		next.ServeHTTP(w, r)
-	})
 }

@@ -10,6 +10,8 @@ import (
 	"strconv"
 	"sync"
 
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
 	"nexufix/exchange"
 	"nexufix/exchange/tabular"
 	"nexufix/store"
@@ -181,6 +183,7 @@ func (f *Incoming) look(have *exchange.Contents) {
 		return
 	}
 	f.against = have
+	defer f.doubt()
 	if f.document != nil {
 		f.taken = tabular.PreviewDocument(f.document, have)
 		return
@@ -190,6 +193,63 @@ func (f *Incoming) look(have *exchange.Contents) {
 		sheets = append(sheets, tabular.Sheet{Table: &f.tables[i], Layout: f.layouts[i]})
 	}
 	f.taken = tabular.Preview(sheets, have)
+}
+
+// doubt notes beside each display which of its figures do not go together, as the catalogue would say once it is there.
+func (f *Incoming) doubt() {
+	if f.taken.Contents == nil {
+		return
+	}
+	for i := range f.taken.Rows {
+		r := &f.taken.Rows[i]
+		d := f.taken.Contents.Display(r.ID)
+		if d == nil || r.Outcome != tabular.New && r.Outcome != tabular.Changed {
+			continue
+		}
+		if odd := fit.DataCheck(d); odd.Status > fit.Note {
+			r.Notes = append(r.Notes, tabular.Problem{Column: -1, Text: odd.Text.In(quantity.Metric)})
+		}
+	}
+}
+
+// place is a row's place as in the spreadsheet, and the head of a column; -1 for the row.
+func (f *Incoming) place(r *tabular.Row, column int) string {
+	several := 0
+	for _, l := range f.layouts {
+		if l.Kind != "" {
+			several++
+		}
+	}
+	at := fmt.Sprintf("row %d", r.N+1)
+	if f.document != nil {
+		at = r.ID
+	}
+	if several > 1 {
+		at = f.tables[r.Sheet].Name + " " + at
+	}
+	if column >= 0 {
+		at += ", " + f.layouts[r.Sheet].Columns[column].Head
+	}
+	return at
+}
+
+// Notes are what should be looked at in what is taken, and why rows are left out, with places as in the spreadsheet; Unread are
+// the heads of the columns that are not read.
+func (f *Incoming) Notes() (notes, unread []string) {
+	for i := range f.taken.Rows {
+		r := &f.taken.Rows[i]
+		for _, p := range r.Notes {
+			notes = append(notes, f.place(r, p.Column)+": "+p.Text)
+		}
+	}
+	for _, l := range f.layouts {
+		for _, c := range l.Columns {
+			if c.Field == "" && c.Head != "" {
+				unread = append(unread, c.Head)
+			}
+		}
+	}
+	return notes, unread
 }
 
 // Counts counts the rows by outcome.
@@ -203,23 +263,11 @@ func (f *Incoming) Problems() error {
 	if f.taken.Contents != nil {
 		return nil
 	}
-	several := 0
-	for _, l := range f.layouts {
-		if l.Kind != "" {
-			several++
-		}
-	}
 	var problems exchange.Problems
-	for _, r := range f.taken.Rows {
+	for i := range f.taken.Rows {
+		r := &f.taken.Rows[i]
 		for _, p := range r.Problems {
-			at := fmt.Sprintf("row %d", r.N+1)
-			if several > 1 {
-				at = f.tables[r.Sheet].Name + " " + at
-			}
-			if p.Column >= 0 {
-				at += ", " + f.layouts[r.Sheet].Columns[p.Column].Head
-			}
-			problems = append(problems, exchange.Problem{Path: at, Found: p.Text})
+			problems = append(problems, exchange.Problem{Path: f.place(r, p.Column), Found: p.Text})
 		}
 	}
 	return problems

@@ -86,6 +86,10 @@ func (c *importCommand) Run(s *streams) (err error) {
 	}
 	n := f.Counts()
 	out := importResult{DryRun: c.DryRun, Ignored: n.Ignored, Imported: store.Imported{New: n.New, Changed: n.Changed, Same: n.Same}}
+	out.Notes, out.Unread = f.Notes()
+	if n.New+n.Changed+n.Same == 0 && n.Ignored > 0 {
+		return badInput{fmt.Errorf("%s: nothing was taken.\n%s", c.File, strings.Join(out.Notes, "\n"))}
+	}
 	if !c.DryRun {
 		done, err := f.Commit(ctx, st, store.Author{Who: c.Who, Policy: true}, func(int) {}, nil)
 		if err != nil {
@@ -101,6 +105,9 @@ type importResult struct {
 	store.Imported
 	Ignored int  `json:"ignored"`
 	DryRun  bool `json:"dry_run,omitempty"`
+	// What should be looked at, and why rows were left out; the heads of the columns that were not read.
+	Notes  []string `json:"notes,omitempty"`
+	Unread []string `json:"unread_columns,omitempty"`
 }
 
 type exportCommand struct {

@@ -124,7 +124,8 @@ func TestImportSaysWhatItDoes(t *testing.T) {
 	}
 	put("Maker,Model,Weight (lb),Width\nVelmora,Pane 49,33,\nTarn,New One,5,20 in\nas of yesterday\n")
 	if out := must(t, "import", "--data", dir, "--dry-run", table); !strings.Contains(out, `"new": 1`) ||
-		!strings.Contains(out, `"changed": 1`) || !strings.Contains(out, `"dry_run": true`) || !strings.Contains(out, `"ignored": 1`) {
+		!strings.Contains(out, `"changed": 1`) || !strings.Contains(out, `"dry_run": true`) || !strings.Contains(out, `"ignored": 1`) ||
+		!strings.Contains(out, `"row 4: left out: no model and no id`) {
 		t.Error(out)
 	}
 	if out := must(t, "import", "--data", dir, table); strings.Contains(out, `"batch": 0`) {
@@ -135,6 +136,17 @@ func TestImportSaysWhatItDoes(t *testing.T) {
 	}
 	put("Maker,Model,Weight (lb)\nTarn,New One,heavy\n")
 	if code, _, errs := call("import", "--data", dir, table); code != 2 || !strings.Contains(errs, "row 2, Weight (lb)") {
+		t.Error(code, errs)
+	}
+	// What the catalogue would call odd is said before, and what is not read.
+	put("Maker,Model,Width,Pattern,Mood\nTarn,Metres,1.095,200 x 200,good\nTarn,Right,1095,200 x 200,good\n")
+	if out := must(t, "import", "--data", dir, "--dry-run", table); !strings.Contains(out, `"row 2: The pattern 200 × 200 is larger`) ||
+		strings.Contains(out, "row 3") || !strings.Contains(out, `"Mood"`) {
+		t.Error(out)
+	}
+	put("Model,Width\n,\n,1\n")
+	if code, _, errs := call("import", "--data", dir, table); code != 2 || !strings.Contains(errs, "nothing was taken") ||
+		!strings.Contains(errs, "row 3") {
 		t.Error(code, errs)
 	}
 	put("one,two\n1,2\n")

@@ -204,7 +204,7 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 		return errors.Join(err, l.Close())
 	}
 	srv.Access = on.Access
-	log.Info("listening", "url", "http://"+l.Addr().String(), "data", dir)
+	log.Info("listening", "url", "http://"+l.Addr().String(), "data", dir, "version", review.Version())
 	err = srv.Serve(ctx, l)
 	log.Info("stopped")
 	return err

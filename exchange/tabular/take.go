@@ -125,6 +125,7 @@ func (k *previewer) sheet(index int, s *Sheet) {
 		}
 		if r.ID == "" {
 			r.Outcome = Ignored
+			r.Notes = append(r.Notes, Problem{-1, "left out: no model and no id"})
 			return
 		}
 		r.doc = map[string]any{}

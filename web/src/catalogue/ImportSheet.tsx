@@ -223,7 +223,7 @@ const Cells = styled('div')(({ theme }) => ({
   '& td.wrong': { outline: `2px solid ${theme.vars!.palette.error.main}`, outlineOffset: -2 },
   '& td.note': { outline: `1px dashed ${theme.vars!.palette.warning.main}`, outlineOffset: -2 },
   '& .said': { display: 'block', fontSize: 12, color: theme.vars!.palette.error.main },
-  '& .note .said': { color: theme.vars!.palette.warning.main },
+  '& .note .said, & .said.doubt': { color: theme.vars!.palette.warning.main },
   '& .said.plain, & .said.plain span': { display: 'block', color: theme.vars!.palette.text.secondary },
 }));
 
@@ -354,16 +354,20 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
 }
 
 function Becomes({ row }: { row: Schemas['FileRow'] }) {
-  const whole = row.problems.filter((p) => p.column < 0);
+  const whole = (list: Schemas['FileProblem'][], look: string) =>
+    list
+      .filter((p) => p.column < 0)
+      .map((p) => (
+        <span key={p.text} className={look}>
+          {p.text}
+        </span>
+      ));
   const word = { new: 'new', changed: 'changed', same: 'the same', wrong: 'wrong', ignored: 'ignored' }[row.outcome];
   return (
     <>
       <b>{word}</b>
-      {whole.map((p) => (
-        <span key={p.text} className="said">
-          {p.text}
-        </span>
-      ))}
+      {whole(row.problems, 'said')}
+      {whole(row.notes, 'said doubt')}
       {row.outcome === 'changed' && (
         <span className="said plain">
           {row.changes.slice(0, 3).map((c) => (
