@@ -12,6 +12,7 @@ import { Shape } from '../parts/Verdict';
 import { useOpenSaved } from '../saved/saving';
 import { useWorkspace } from '../state/workspace';
 import { useOpenJob } from '../wall/site';
+import { When } from '../parts/When';
 
 const Columns = styled('ul')({ listStyle: 'none', padding: 0, margin: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(270px, 1fr))', gap: '0 16px' });
 
@@ -65,7 +66,7 @@ function Lately() {
         <Columns>
           {all.slice(0, 5).map((p) => (
             <Line key={p.id} onClick={() => void openSaved(p.id)}>
-              <Shape of={p.verdict} /> {p.title} <small>{new Date(p.saved_at).toLocaleDateString()}</small>
+              <Shape of={p.verdict} /> {p.title} <small><When at={p.saved_at} /></small>
             </Line>
           ))}
         </Columns>

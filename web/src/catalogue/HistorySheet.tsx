@@ -13,8 +13,8 @@ import { Choice } from '../parts/Choice';
 import { Head, Quick } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
 import { useNotice } from '../shell/notice';
+import { When } from '../parts/When';
 
-const when = (at: string) => new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 const shelf: Record<string, string> = { display: 'displays', bracket: 'brackets', policy: 'policies', job: 'jobs' };
 
 /** What was changed: together, and one by one; of one thing, every revision. */
@@ -58,7 +58,7 @@ export function HistorySheet() {
                 <TableRow key={b.id}>
                   <TableCell>{b.what}</TableCell>
                   <TableCell>{b.who}</TableCell>
-                  <TableCell>{when(b.at)}</TableCell>
+                  <TableCell><When at={b.at} /></TableCell>
                   <TableCell>{b.items}</TableCell>
                   <TableCell>
                     {b.undone ? (
@@ -101,7 +101,7 @@ export function HistorySheet() {
             <TableRow key={r.seq}>
               <TableCell>{kind === '' ? shelf[r.kind] ? <Go to={`/catalogue/history/${shelf[r.kind]}/${r.id}`}>{r.id}</Go> : 'policy in use' : r.number}</TableCell>
               <TableCell>{r.who || '–'}</TableCell>
-              <TableCell>{when(r.at)}</TableCell>
+              <TableCell><When at={r.at} /></TableCell>
               <TableCell>
                 {r.removed ? 'Taken out. ' : ''}
                 {r.why}

@@ -8,6 +8,7 @@ import { useUnits } from '../state/workspace';
 import { shown, type Units } from '../state/units';
 import { figureName, hereWords, verdictWords } from '../words';
 import { Stamp } from './Verdict';
+import { When } from './When';
 
 const clock = (at: number) => new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(at);
 
@@ -70,7 +71,7 @@ export function SavedMeanwhile({ of: m, name }: { of: Schemas['Meanwhile']; name
   const units = useUnits();
   return (
     <>
-      {m.who || 'Somebody'} changed {name} at {clock(Date.parse(m.at))}
+      {m.who || 'Somebody'} changed {name} <When at={m.at} />
       {m.why && ` (${m.why.replace(/\.$/, '')})`}: {differences(m.changes, units)}.
     </>
   );

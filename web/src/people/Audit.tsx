@@ -11,6 +11,7 @@ import { answer, api } from '../api';
 import { Choice } from '../parts/Choice';
 import { Head, Hint, Quick } from '../parts/Page';
 import { ShortField } from '../parts/ShortField';
+import { When } from '../parts/When';
 
 const kinds: [string, string][] = [
   ['', 'everything'],
@@ -54,7 +55,7 @@ export function Audit() {
           {all.map((h) => (
             <TableRow key={h.seq}>
               <TableCell sx={{ color: 'text.secondary' }}>{h.seq}</TableCell>
-              <TableCell>{new Date(h.at).toLocaleString()}</TableCell>
+              <TableCell><When at={h.at} /></TableCell>
               <TableCell>{h.who || 'somebody'}</TableCell>
               <TableCell>{h.what.replace('_', ' ')}</TableCell>
               <TableCell sx={{ overflowWrap: 'anywhere' }}>{h.about}</TableCell>

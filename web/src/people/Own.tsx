@@ -12,12 +12,12 @@ import { submits, useTyped } from '../parts/form';
 import { answer, api, Refused, type Schemas } from '../api';
 import { FieldError, Head, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
-import { when } from '../review/parts';
 import { useNotice } from '../shell/notice';
 import { Form, useChange, wrongOf } from './form';
 import { becomes, type Me } from './me';
 import { Tokens } from './Tokens';
 import { Typed } from './Typed';
+import { When } from '../parts/When';
 
 /** The way out. */
 export function SignOut() {
@@ -213,8 +213,13 @@ export function SecondFactor() {
       {secret && <Keep secret={secret} done={close} />}
       {own.passkeys.map((k) => (
         <p key={k.id} className="passkey">
-          Passkey {k.name}, since {when(k.at)}
-          {k.used && `, last used ${when(k.used)}`}. <Press onClick={() => setOpen(open === k.id ? '' : k.id)}>Remove</Press>
+          Passkey {k.name}, since <When at={k.at} />
+          {k.used && (
+            <>
+              , last used <When at={k.used} />
+            </>
+          )}
+          . <Press onClick={() => setOpen(open === k.id ? '' : k.id)}>Remove</Press>
         </p>
       ))}
       {own.passkeys.some((k) => k.id === open) && (
@@ -291,8 +296,8 @@ function Sessions({ own }: { own: Account }) {
             <TableRow key={s.id}>
               <TableCell>{s.by ?? 'not known'}</TableCell>
               <TableCell>{s.from}</TableCell>
-              <TableCell>{when(s.began)}</TableCell>
-              <TableCell>{when(s.seen)}</TableCell>
+              <TableCell><When at={s.began} /></TableCell>
+              <TableCell><When at={s.seen} /></TableCell>
               <TableCell>{s.this ? 'this one' : <Press onClick={() => end.mutate({ id: s.id })}>End</Press>}</TableCell>
             </TableRow>
           ))}

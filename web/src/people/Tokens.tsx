@@ -11,9 +11,9 @@ import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
-import { when } from '../review/parts';
 import { Form, wrongOf } from './form';
 import { Typed } from './Typed';
+import { When } from '../parts/When';
 
 /** Tokens that are good, each of which its person ends, or an administrator. */
 export function Tokens({ all, of }: { all: Schemas['GivenToken'][]; of?: boolean }) {
@@ -42,8 +42,8 @@ export function Tokens({ all, of }: { all: Schemas['GivenToken'][]; of?: boolean
               {of && <TableCell>{t.login}</TableCell>}
               <TableCell>{t.name || 'not said'}</TableCell>
               <TableCell>{t.acts ? t.acts.join(', ').replaceAll('_', ' ') : `all that ${t.role === 'reader' ? 'a' : 'an'} ${t.role} may`}</TableCell>
-              <TableCell>{when(t.until)}</TableCell>
-              <TableCell>{t.used ? when(t.used) : 'never'}</TableCell>
+              <TableCell><When at={t.until} /></TableCell>
+              <TableCell>{t.used ? <When at={t.used} /> : 'never'}</TableCell>
               <TableCell>
                 <Press onClick={() => end.mutate(t.id)}>End</Press>
               </TableCell>

@@ -18,7 +18,8 @@ import { may, useMe } from '../people/me';
 import { useCommands } from '../state/commands';
 import { leftDrafts } from '../state/drafts';
 import { figureName } from '../words';
-import { asked, collapsed, pageOf, sheetWords, State, Title, Verdict, when, type Entry } from './parts';
+import { asked, collapsed, pageOf, sheetWords, State, Title, Verdict, type Entry } from './parts';
+import { When } from '../parts/When';
 
 /** What waits for who is signed in, and everything that was ever sent for review. */
 export function DeskSheet() {
@@ -157,9 +158,13 @@ function Lines({ lines, label, from = 10 }: { lines: Entry[]; label: string; fro
               <State of={a} />
             </TableCell>
             <TableCell>
-              {a.prepared_by}, {when(a.prepared_at)}
+              {a.prepared_by}, <When at={a.prepared_at} />
             </TableCell>
-            <TableCell>{a.approved_by && `${a.approved_by}, ${when(a.approved_at)}`}</TableCell>
+            <TableCell>{a.approved_by && (
+                <>
+                  {a.approved_by}, <When at={a.approved_at} />
+                </>
+              )}</TableCell>
           </TableRow>
         ))}
       </TableBody>
@@ -249,7 +254,7 @@ function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
               <TableCell>{i.revision}</TableCell>
               <TableCell>{i.receiver}</TableCell>
               <TableCell>
-                {i.who}, {when(i.at)}
+                {i.who}, <When at={i.at} />
               </TableCell>
               <TableCell>
                 <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">

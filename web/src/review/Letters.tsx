@@ -8,7 +8,8 @@ import { FieldError, Head, Hint, Quick } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { may, useMe } from '../people/me';
 import { useNotice } from '../shell/notice';
-import { sheetWords, when } from './parts';
+import { sheetWords } from './parts';
+import { When } from '../parts/When';
 
 type Document = Schemas['IssuedLine'];
 
@@ -38,7 +39,7 @@ export function Documents({ issued, letters, current }: { issued: Document[]; le
             .filter((l) => l.issued === i.id)
             .map((l) => (
               <Box key={l.id} className="letter" sx={{ fontSize: 13, color: 'text.secondary' }}>
-                {l.recall ? 'Taken back' : 'Sent'}: {l.mail}, {when(l.at)}, {l.who}
+                {l.recall ? 'Taken back' : 'Sent'}: {l.mail}, <When at={l.at} />, {l.who}
               </Box>
             ))}
           {open === i.id && <Write document={i} done={() => setOpen(undefined)} />}

@@ -25,7 +25,8 @@ import { useUnits } from '../state/workspace';
 import { useKept } from '../state/drafts';
 import { figureName, hereWords, languageWords, ruleWords, verdictWords } from '../words';
 import { Documents } from './Letters';
-import { actWords, asked, differenceWords, opened, sheetWords, State, when, type Act, type What } from './parts';
+import { actWords, asked, differenceWords, opened, sheetWords, State, type Act, type What } from './parts';
+import { When } from '../parts/When';
 
 type Review = Schemas['Review'];
 
@@ -56,8 +57,13 @@ export function ReviewSheet() {
             <Stamp verdict={r.verdict} words={(r.subject.job ? hereWords : verdictWords)[r.verdict]} />
           </Box>
           <Hint>
-            <State of={r} />. Prepared by {r.prepared_by}, {when(r.prepared_at)}
-            {r.approved_by && `; approved by ${r.approved_by}, ${when(r.approved_at)}`}. Fingerprint <code title={r.fingerprint}>{r.fingerprint.slice(0, 16)}…</code>
+            <State of={r} />. Prepared by {r.prepared_by}, <When at={r.prepared_at} />
+            {r.approved_by && (
+              <>
+                ; approved by {r.approved_by}, <When at={r.approved_at} />
+              </>
+            )}
+            . Fingerprint <code title={r.fingerprint}>{r.fingerprint.slice(0, 16)}…</code>
             {r.superseded_by && (
               <>
                 . Superseded by <Go to={`/reviews/${r.superseded_by}`}>a later one</Go>
@@ -129,7 +135,7 @@ function Looked({ r }: { r: Review }) {
         <section className="before">
           <Head>Since the last approval</Head>
           <Hint>
-            {r.before.approved_by} approved <Go to={`/reviews/${r.before.id}`}>the one before</Go>, {when(r.before.approved_at)}.
+            {r.before.approved_by} approved <Go to={`/reviews/${r.before.id}`}>the one before</Go>, <When at={r.before.approved_at} />.
           </Hint>
           {r.before.figures.length + r.before.results.length === 0 && <p>Nothing differs.</p>}
           {r.before.figures.length > 0 && <Differences list={r.before.figures} was="figure then" now="figure now" r={r} />}
@@ -385,7 +391,7 @@ function Said({ r }: { r: Review }) {
           {e.text && `: ${e.text}`}
           <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
             {' '}
-            {when(e.at)}
+            <When at={e.at} />
           </Box>
         </Box>
       ))}

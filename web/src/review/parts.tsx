@@ -101,7 +101,6 @@ export function differenceWords(path: string, steps: Map<string, string>): strin
     .join(', ');
 }
 
-export const when = (at: string | undefined) => (at ? new Date(at).toLocaleString() : '');
 
 export const asked = {
   desk: { queryKey: ['review', 'desk'], queryFn: ({ signal }: { signal: AbortSignal }) => answer(api.GET('/api/desk', { signal })) },

@@ -15,6 +15,7 @@ import { Go, Press } from '../parts/Press';
 import { Shape, statusColour } from '../parts/Verdict';
 import { verdictWords } from '../words';
 import { useOpenSaved, useRemove } from './saving';
+import { When } from '../parts/When';
 
 /** The pairings that were saved, the latest first. */
 export function SavedSheet() {
@@ -57,7 +58,7 @@ export function SavedSheet() {
                     <Shape of={p.verdict} /> {verdictWords[p.verdict]}
                   </Box>
                 </TableCell>
-                <TableCell>{new Date(p.saved_at).toLocaleString()}</TableCell>
+                <TableCell><When at={p.saved_at} /></TableCell>
                 <TableCell>
                   <Button color="inherit" onClick={() => remove.mutate(p.id)}>
                     Remove

@@ -25,6 +25,7 @@ import { useSaveJob } from '../wall/site';
 import { Conflicts, LeftOut, StepEditor } from './StepEditor';
 import { Photos } from './Photos';
 import { Symptoms } from './Symptoms';
+import { When } from '../parts/When';
 
 type Step = Schemas['Step'];
 
@@ -287,7 +288,7 @@ function OneStep({ step, number, numbers, blocked, figure, onEdit }: OneProps) {
         <h3 className="title">{step.title}</h3>
         {step.own && <p className="meta">Of this bracket alone.</p>}
         {step.changed && <p className="meta">Changed for this job.</p>}
-        {step.done && <p className="meta done">Done at the wall, {new Date(step.done).toLocaleString()}.</p>}
+        {step.done && <p className="meta done">Done at the wall, <When at={step.done} />.</p>}
         {blocked && <p className="do-not">Do not install: see above.</p>}
         {step.text.map((t) => (
           <p key={t}>{t}</p>
