@@ -70,6 +70,26 @@ func TestMetricsNameTheProgram(t *testing.T) {
 	}
 }
 
+// TestTelephonePageCanBeInstalled: the page names a manifest that is fetched with the session, and that one an icon that is there.
+func TestTelephonePageCanBeInstalled(t *testing.T) {
+	d := newDesk(t)
+	page := d.get("/at/mill-lane-counter")
+	if !strings.Contains(string(page.body), `href="/at/manifest.webmanifest" crossorigin="use-credentials"`) ||
+		!strings.Contains(page.Header.Get("Content-Security-Policy"), "img-src data: 'self'") {
+		t.Errorf("%s, %.400s", page.Header, page.body)
+	}
+	of := read[struct {
+		Start *string `json:"start_url"`
+		Icons []struct{ Src, Type string }
+	}](t, d.get("/at/manifest.webmanifest"), 200)
+	if of.Start != nil || len(of.Icons) == 0 {
+		t.Fatalf("%+v", of)
+	}
+	if icon := d.get(of.Icons[0].Src); icon.StatusCode != 200 || icon.Header.Get("Content-Type") != of.Icons[0].Type {
+		t.Errorf("its icon: %d %s", icon.StatusCode, icon.Header.Get("Content-Type"))
+	}
+}
+
 // TestQueriesAreKnown: what is misspelt after the path is refused, as it is in a body.
 func TestQueriesAreKnown(t *testing.T) {
 	d := newDesk(t)

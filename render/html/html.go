@@ -53,15 +53,16 @@ var script string
 //go:embed worker.js
 var Worker string
 
-// Manifest lets a telephone put a served page on its home screen.
-const Manifest = `{"name": "Nexufix steps", "short_name": "Steps", "display": "standalone", "start_url": "/at/", "scope": "/at/"}`
+// Manifest lets a telephone put a served page on its home screen. It starts with the page that it was put there from.
+const Manifest = `{"name": "Nexufix steps", "short_name": "Steps", "display": "standalone", "scope": "/at/",
+	"icons": [{"src": "/assets/icon.svg", "sizes": "any", "type": "image/svg+xml"}]}`
 
 // Policy returns the content security policy of the page: its own style and script, by their hashes, and
 // nothing from outside; a served one may also request from its own server.
 func Policy(served bool) string {
-	out := "default-src 'none'; style-src '" + hash(style) + "'; script-src '" + hash(script) + "'; img-src data:; base-uri 'none'"
+	out := "default-src 'none'; style-src '" + hash(style) + "'; script-src '" + hash(script) + "'; base-uri 'none'; img-src data:"
 	if served {
-		return out + "; form-action 'self'; connect-src 'self'; worker-src 'self'; manifest-src 'self'; frame-ancestors 'none'"
+		return out + " 'self'; form-action 'self'; connect-src 'self'; worker-src 'self'; manifest-src 'self'; frame-ancestors 'none'"
 	}
 	return out + "; form-action 'none'"
 }
