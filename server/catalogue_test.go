@@ -27,6 +27,27 @@ func (d *desk) open(name string, raw []byte) answer {
 	return d.request(http.MethodPost, "/api/files?name="+name, "application/octet-stream", raw)
 }
 
+// TestOddRowsAreNoted: figures that do not go together are noted in the preview, while another row is still wrong, too.
+func TestOddRowsAreNoted(t *testing.T) {
+	d := newDesk(t)
+	for text, want := range map[string]int{"": 1, "Tarn,Heavy,heavy,200 x 200\n": 1} {
+		list := "Maker,Model,Width,Pattern\nTarn,Metres,1.095,200 x 200\nTarn,Right,1095,200 x 200\n" + text
+		f := read[imports.File](t, d.open("list.csv", []byte(list)), 200)
+		noted := 0
+		for _, r := range f.Rows {
+			for _, n := range r.Notes {
+				if r.Name != "Tarn Metres" || n.Column != -1 || !strings.Contains(n.Text, "larger than the display") {
+					t.Errorf("%s: %+v", r.Name, n)
+				}
+				noted++
+			}
+		}
+		if noted != want {
+			t.Errorf("%d notes: %+v", noted, f.Rows)
+		}
+	}
+}
+
 // TestFileIsTaken: a file is looked at, its columns are put right, taken, and
 // undone; what the columns mean is remembered.
 func TestFileIsTaken(t *testing.T) {

@@ -197,12 +197,9 @@ func (f *Incoming) look(have *exchange.Contents) {
 
 // doubt notes beside each display which of its figures do not go together, as the catalogue would say once it is there.
 func (f *Incoming) doubt() {
-	if f.taken.Contents == nil {
-		return
-	}
 	for i := range f.taken.Rows {
 		r := &f.taken.Rows[i]
-		d := f.taken.Contents.Display(r.ID)
+		d := f.taken.Right.Display(r.ID)
 		if d == nil || r.Outcome != tabular.New && r.Outcome != tabular.Changed {
 			continue
 		}

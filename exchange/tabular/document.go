@@ -11,6 +11,7 @@ import (
 func PreviewDocument(doc, have *exchange.Contents) Previewed {
 	s := newExisting(have)
 	out := Previewed{Contents: &exchange.Contents{}}
+	out.Right = out.Contents
 	row := func(name, id string, before []byte, after any) bool {
 		raw, _ := json.Marshal(after) // the format's own types
 		r := Row{N: len(out.Rows), ID: id, Name: name, Outcome: New}

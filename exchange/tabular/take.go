@@ -39,10 +39,11 @@ type Problem struct {
 }
 
 // Previewed is what becomes of a file. Contents is what to put into the catalogue,
-// all of it new or changed; it is nil while a row is wrong.
+// all of it new or changed; it is nil while a row is wrong. Right is what the other rows come to, whether one is wrong or not.
 type Previewed struct {
 	Rows     []Row
 	Contents *exchange.Contents
+	Right    *exchange.Contents
 }
 
 // Count counts the rows of an outcome.
@@ -224,6 +225,7 @@ func (k *previewer) judge() {
 	}
 	// A box without a row of its own is told by its parts.
 	k.out.Rows = slices.DeleteFunc(k.out.Rows, func(r Row) bool { return r.N < 0 })
+	k.out.Right = c
 	if !wrong {
 		k.out.Contents = c
 	}
