@@ -72,7 +72,8 @@ func TestChangesAreMadeHere(t *testing.T) {
 			t.Errorf("%d changes: %d, want %d", n, got.StatusCode, want)
 		}
 	}
-	if got := d.post("/api/bench", `{"display_id":"no-such","bracket_id":"sill-40","changes":[{"path":"display.mass_kg","to":"3"}]}`); got.StatusCode != 400 {
+	noSuch := `{"display_id":"no-such","bracket_id":"sill-40","changes":[{"path":"display.mass_kg","to":"3"}]}`
+	if got := d.post("/api/bench", noSuch); got.StatusCode != 400 {
 		t.Errorf("a change of no display: %d", got.StatusCode)
 	}
 }
@@ -163,7 +164,8 @@ func TestEditorSendsChanges(t *testing.T) {
 		t.Errorf("%v %v, %d, %d", got.Document["rated_load_kg"], got.Problems, len(got.Picture), len(got.Kit))
 	}
 	// What the page has is not sent again.
-	if got := draw(load + fmt.Sprintf(`,"have":[%q,%q]`, was.Marks["picture"], was.Marks["kit"])); got.Picture+got.Kit != "" || got.Marks["picture"] == "" {
+	got = draw(load + fmt.Sprintf(`,"have":[%q,%q]`, was.Marks["picture"], was.Marks["kit"]))
+	if got.Picture+got.Kit != "" || got.Marks["picture"] == "" {
 		t.Errorf("sent again: %d, %d", len(got.Picture), len(got.Kit))
 	}
 	// What is wrong is all named, what is right is in the document, an entry that was added too.
@@ -183,8 +185,21 @@ func TestEditorSendsChanges(t *testing.T) {
 	if got := draw(`,"revision":2` + load); got.Meanwhile != nil || got.Document["profile_mm"] != 54.0 {
 		t.Errorf("%+v, profile %v", got.Meanwhile, got.Document["profile_mm"])
 	}
+	// Only the document is changed: not which one it is of, nor the request itself, and it is never gone.
+	for _, path := range []string{"bracket", "display", "display.width_mm", "display_id", "revision", "units", ""} {
+		for _, to := range []string{`null`, `{"id":"x"}`, `"7"`} {
+			body := fmt.Sprintf(`{"bracket_id":"sill-40","changes":[{"path":%q,"to":%s}]}`, path, to)
+			if got := d.post("/api/draw", body); got.StatusCode != 400 {
+				t.Errorf("%s: %d %s", body, got.StatusCode, got.body)
+			}
+			body = fmt.Sprintf(`{"revision":2,"changes":[{"path":%q,"to":%s}]}`, path, to)
+			if got := d.request("PUT", "/api/items/brackets/sill-40", "application/json", []byte(body)); got.StatusCode != 400 {
+				t.Errorf("%s: %d %s", body, got.StatusCode, got.body)
+			}
+		}
+	}
 	for body, want := range map[string]int{`{}`: 400, `{"bracket_id":"no-such"}`: 404, `{"bracket_id":"sill-40","revision":9}`: 404,
-		`{"display":{"id":"x"},"bracket":{"id":"y"}}`: 400} {
+		`{"bracket_id":"sill-40","display_id":"velmora-pane-49"}`: 400, `{"display":{"id":"x"},"bracket":{"id":"y"}}`: 400} {
 		if got := d.post("/api/draw", body); got.StatusCode != want {
 			t.Errorf("%s: %d %s", body, got.StatusCode, got.body)
 		}

@@ -500,6 +500,9 @@ func (m *model) goOn(desk uint64, total, parts int64) {
 		}
 		m.again(int(part) % 3)
 	}
+	for m.done["people"].Load() == 0 { // it comes by chance, and need not have come
+		m.accountAct(seed, m.all[0], m.all[3])
+	}
 	m.stop()
 	m.twoPeople()
 }

@@ -10,7 +10,9 @@ import (
 	"strings"
 	"testing"
 
+	"nexufix/app/bench"
 	"nexufix/app/review"
+	"nexufix/core/catalog"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -134,7 +136,8 @@ func TestProblemsAreTold(t *testing.T) {
 		t.Fatal(err)
 	}
 	kinds := map[string]bool{}
-	for _, m := range regexp.MustCompile(`(?:Of\(|is\([\w.{}]+, |\}, |when\([\w.]+, |:\s+|\t\t)"([a-z][a-z-]+)"`).FindAllStringSubmatch(string(source), -1) {
+	named := regexp.MustCompile(`(?:Of\(|is\([\w.{}]+, |\}, |when\([\w.]+, |:\s+|\t\t)"([a-z][a-z-]+)"`)
+	for _, m := range named.FindAllStringSubmatch(string(source), -1) {
 		kinds[m[1]] = true
 	}
 	told := regexp.MustCompile("(?m)^\\| `([a-z-]+)` ").FindAllStringSubmatch(string(page), -1)
@@ -152,19 +155,36 @@ func TestProblemsAreTold(t *testing.T) {
 	}
 }
 
-// TestJobByItsID: a job's id alone asks what the job with all that it says asks.
+// TestJobByItsID: a job's id alone asks what the job with all that it says asks, of every job of the demo, and of one that is turned, with
+// something hung on it and a clearance.
 func TestJobByItsID(t *testing.T) {
 	d := newDesk(t)
-	const id = "mill-lane-counter"
-	item := read[struct{ Job json.RawMessage }](t, d.get("/api/items/jobs/"+id), 200)
-	for path, ask := range map[string]string{"/api/bench": `%s`, "/api/wall": `{"request":%s}`, "/api/steps?format=json": `%s`} {
-		whole := d.post(path, fmt.Sprintf(ask, `{"site":`+string(item.Job)+`}`))
-		byID := d.post(path, fmt.Sprintf(ask, `{"job_id":"`+id+`"}`))
-		if byID.StatusCode != 200 || string(whole.body) != string(byID.body) {
-			t.Errorf("%s: %d, %.300s and %.300s", path, byID.StatusCode, whole.body, byID.body)
+	turned := `{"id":"turned","display":"velmora-pane-43","bracket":"crumb-15","turn_deg":90,"accessories_kg":2,"arm_clearance_mm":5,` +
+		`"wall":{"type":"concrete","backing_mm":200,"width_mm":2400,"height_mm":2600},"place":{"rule":"center","center_mm":1500}}`
+	read[any](t, d.request("PUT", "/api/items/jobs/turned", "application/json", []byte(`{"revision":0,"job":`+turned+`}`)), 201)
+	seen := 0
+	for _, j := range read[[]bench.JobLine](t, d.get("/api/jobs"), 200) {
+		item := read[struct{ Job json.RawMessage }](t, d.get("/api/items/jobs/"+j.ID), 200)
+		of := read[struct{ Job catalog.Job }](t, d.get("/api/items/jobs/"+j.ID), 200).Job
+		whole := fmt.Sprintf(`{"display_id":%q,"bracket_id":%q,"turn_deg":%d,"site":%s}`, of.Display, of.Bracket, of.Turn, item.Job)
+		asked := map[string]string{"/api/bench": `%s`, "/api/wall": `{"request":%s}`}
+		if j.ID == "turned" {
+			asked["/api/steps?format=json"] = `%s`
 		}
-		if a := d.post(path, fmt.Sprintf(ask, `{"job_id":"no-such"}`)); a.StatusCode != 400 {
-			t.Errorf("%s, no such job: %d", path, a.StatusCode)
+		for path, ask := range asked {
+			seen++
+			want, got := d.post(path, fmt.Sprintf(ask, whole)), d.post(path, fmt.Sprintf(ask, `{"job_id":"`+j.ID+`"}`))
+			if got.StatusCode != 200 || string(want.body) != string(got.body) {
+				t.Errorf("%s of %s: %d, %.300s and %.300s", path, j.ID, got.StatusCode, want.body, got.body)
+			}
+		}
+	}
+	if seen < 60 {
+		t.Errorf("only %d were compared", seen)
+	}
+	for _, wrong := range []string{`{"job_id":"no-such"}`, `{"job_id":"turned","site":` + turned + `}`} {
+		if a := d.post("/api/bench", wrong); a.StatusCode != 400 {
+			t.Errorf("%.60s: %d", wrong, a.StatusCode)
 		}
 	}
 }

@@ -1,6 +1,7 @@
 package bench
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"regexp"
@@ -43,16 +44,16 @@ func (q Request) changed(all *exchange.Contents) (Request, map[string]exchange.A
 
 // ofJob is the request with what its job says: the saved one that it names, or the one that it has as its site.
 func (q Request) ofJob(all *exchange.Contents) (Request, error) {
-	if q.JobID != "" && q.Site == nil {
+	if q.JobID != "" {
 		job := all.Job(q.JobID)
-		if job == nil {
+		switch {
+		case q.Site != nil:
+			return q, exchange.Problems{{Path: "job_id", Found: "is there beside a site", Allowed: "one of them"}}
+		case job == nil:
 			return q, exchange.Problems{Missing("job", q.JobID)}
 		}
 		own := *job
-		q.Site, q.Wall = &own, own.Wall.Type
-		if q.Turn == 0 {
-			q.Turn = int(own.Turn)
-		}
+		q.JobID, q.Site, q.Turn = "", &own, cmp.Or(q.Turn, int(own.Turn))
 	}
 	if q.Site == nil {
 		return q, nil
@@ -64,6 +65,20 @@ func (q Request) ofJob(all *exchange.Contents) (Request, error) {
 		q.BracketID = q.Site.Bracket
 	}
 	return q, nil
+}
+
+// Within checks that edits are of a document, and not of what a request says about it.
+func Within(edits []exchange.Edit, document string) error {
+	var problems exchange.Problems
+	for _, e := range edits {
+		if !strings.HasPrefix(e.Path, document+".") {
+			problems = append(problems, exchange.Problem{Path: e.Path, Found: "is no place in the " + document, Allowed: document + ".…"})
+		}
+	}
+	if problems == nil {
+		return nil
+	}
+	return problems
 }
 
 // editsIn reports whether an edit is of a document of the request.

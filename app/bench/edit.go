@@ -69,6 +69,13 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	}
 	edits := in.Changes
 	in.Changes = nil
+	of := "display"
+	if in.Bracket != nil {
+		of = "bracket"
+	}
+	if err := Within(edits, of); err != nil {
+		return nil, err
+	}
 	out := Drawn{Problems: []exchange.Problem{}, Changes: []VerdictMoved{}, Priorities: []PriorityLine{}, Steps: []string{}, Jobs: []string{},
 		Marks: map[string]string{}}
 	edited, _, wrong := exchange.Edited(in, edits, Units(in.Units))

@@ -130,7 +130,7 @@ func AtWall(ctx context.Context, all *exchange.Contents, job string, found SiteM
 	}
 	j := *all.Jobs[at]
 	said := found.applyTo(&j, o.Units)
-	w, err := Open(ctx, all, Request{DisplayID: j.Display, BracketID: j.Bracket, Turn: int(j.Turn), Site: &j})
+	w, err := Open(ctx, all, Request{Turn: int(j.Turn), Site: &j})
 	if err != nil {
 		return nil, err
 	}

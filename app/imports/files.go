@@ -249,6 +249,9 @@ func (f *Incoming) Notes() (notes, unread []string) {
 	return notes, unread
 }
 
+// Table reports whether the file is one, and no document of the format, which may have a policy alone.
+func (f *Incoming) Table() bool { return f.document == nil }
+
 // Counts counts the rows by outcome.
 func (f *Incoming) Counts() FileCounts {
 	return FileCounts{f.taken.Count(tabular.New), f.taken.Count(tabular.Changed), f.taken.Count(tabular.Same), f.taken.Count(tabular.Wrong),

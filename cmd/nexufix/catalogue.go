@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cmp"
 	"bufio"
 	"context"
 	"errors"
@@ -87,8 +88,9 @@ func (c *importCommand) Run(s *streams) (err error) {
 	n := f.Counts()
 	out := importResult{DryRun: c.DryRun, Ignored: n.Ignored, Imported: store.Imported{New: n.New, Changed: n.Changed, Same: n.Same}}
 	out.Notes, out.Unread = f.Notes()
-	if n.New+n.Changed+n.Same == 0 && n.Ignored > 0 {
-		return badInput{fmt.Errorf("%s: nothing was taken.\n%s", c.File, strings.Join(out.Notes, "\n"))}
+	if f.Table() && n.New+n.Changed+n.Same == 0 {
+		return badInput{fmt.Errorf("%s: nothing was taken; not read: %s\n%s", c.File, cmp.Or(strings.Join(out.Unread, ", "), "nothing"),
+			strings.Join(out.Notes, "\n"))}
 	}
 	if !c.DryRun {
 		done, err := f.Commit(ctx, st, store.Author{Who: c.Who, Policy: true}, func(int) {}, nil)

@@ -144,10 +144,15 @@ func TestImportSaysWhatItDoes(t *testing.T) {
 		strings.Contains(out, "row 3") || !strings.Contains(out, `"Mood"`) {
 		t.Error(out)
 	}
-	put("Model,Width\n,\n,1\n")
-	if code, _, errs := call("import", "--data", dir, table); code != 2 || !strings.Contains(errs, "nothing was taken") ||
-		!strings.Contains(errs, "row 3") {
-		t.Error(code, errs)
+	for text, said := range map[string]string{"Model,Width,Mood\n,,\n,1,\n": "not read: Mood\nrow 3: left out", "Model,Width\n": "not read: nothing"} {
+		put(text)
+		if code, _, errs := call("import", "--data", dir, table); code != 2 || !strings.Contains(errs, "nothing was taken; "+said) {
+			t.Error(code, errs)
+		}
+	}
+	policy := written(t, `{"format":"nexufix/1","policy":{"max_washers":2}}`)
+	if code, _, errs := call("import", "--data", dir, "--dry-run", policy); code != 0 {
+		t.Errorf("a policy alone: %d %s", code, errs)
 	}
 	put("one,two\n1,2\n")
 	if code, _, errs := call("import", "--data", dir, table); code != 2 || !strings.Contains(errs, "no columns") {

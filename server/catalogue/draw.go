@@ -25,7 +25,7 @@ func (s *Feature) draw(c *echo.Context) error {
 		return err
 	}
 	var meanwhile *bench.Meanwhile
-	if in.Display == nil && in.Bracket == nil && in.DisplayID+in.BracketID != "" {
+	if in.Display == nil && in.Bracket == nil && (in.DisplayID == "") != (in.BracketID == "") {
 		if in, meanwhile, err = s.base(ctx, in); err != nil {
 			return err
 		}

@@ -58,6 +58,9 @@ func (s *Feature) changed(ctx context.Context, kind, id string, in ItemToSave) (
 	}
 	edits := in.Changes
 	in.Changes = nil
+	if err := bench.Within(edits, kind); err != nil {
+		return in, err
+	}
 	out, _, err := exchange.Edited(in, edits, bench.Units(in.Units))
 	out.Kind, out.ID = in.Kind, in.ID
 	return out, err
