@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -321,5 +322,98 @@ func TestKeyboardIsNeverLost(t *testing.T) {
 	d.Wait(`performance.now() > window.tabbedAt + 400`) // for three seconds after it came, the head used to
 	if now := value[string](d, `document.activeElement.outerHTML.slice(0, 80)`); now != at || value[int](d, `window.moved`) != 0 {
 		t.Errorf("the heading took the keyboard back from %s: %s", at, now)
+	}
+}
+
+// TestListsAreEdited: entries of a list are added, taken out and moved while figures of others are being typed; each stays with its own,
+// each press is undone by itself, and what a person writes comes back letter by letter.
+func TestListsAreEdited(t *testing.T) {
+	d := sit(t, "/catalogue/brackets/sill-40")
+	d.allowed = "400"
+	d.See(`[data-kit="0"] svg`)
+	lines := value[int](d, `document.querySelectorAll('[data-kit]').length`)
+	count := func(n int) {
+		t.Helper()
+		d.Wait(fmt.Sprintf(`document.querySelectorAll('[data-kit]').length === %d`, n))
+	}
+	stands := func(css, text string) {
+		t.Helper()
+		d.Wait(fmt.Sprintf(`document.querySelector(%q)?.value === %q`, css, text))
+	}
+	d.PressButton(".editor button", "Add a bolt")
+	count(lines + 1)
+	d.PressButton(".editor button", "Add a bolt")
+	count(lines + 2)
+	d.Press("z")
+	count(lines + 1)
+	own := fmt.Sprintf(`input[data-path="kit[%d].length_mm"]`, lines)
+	d.Click(own)
+	d.Chord("a")
+	d.Type("27,5")
+	d.Click(`[aria-label="Remove line 1"]`)
+	count(lines)
+	stands(fmt.Sprintf(`input[data-path="kit[%d].length_mm"]`, lines-1), "27,5")
+	d.Click(`[aria-label="Remove line 1"]`)
+	count(lines - 1)
+	d.PressButton(".tools button", "Undo")
+	count(lines)
+	stands(fmt.Sprintf(`input[data-path="kit[%d].length_mm"]`, lines-1), "27,5")
+
+	steps := value[int](d, `document.querySelectorAll('.own-step').length`)
+	d.PressButton(".editor button", "Add a step")
+	d.Wait(fmt.Sprintf(`document.querySelectorAll('.own-step').length === %d`, steps+1))
+	title := fmt.Sprintf(`[data-path="assembly[%d].title"]`, steps)
+	d.Click(title)
+	d.Type("Slide the lock in")
+	stands(title, "Slide the lock in")
+	d.Click(fmt.Sprintf(`[data-path="assembly[%d].text"]`, steps))
+	d.Type("Until it clicks")
+	d.See(`.effects[data-ready="yes"]`)
+	d.PressButton(".own-step button", "Earlier")
+	d.Wait(fmt.Sprintf(`document.querySelectorAll('.own-step')[%d].innerText.startsWith('Slide the lock in')`, steps-1))
+	d.PressButton(".editor button", "In other languages")
+	german := `[aria-label="Deutsch: Until it clicks"]`
+	d.Click(german)
+	d.Type("Bis es einrastet")
+	stands(german, "Bis es einrastet")
+	d.See(`.effects[data-ready="yes"]`)
+	d.Click(`form button[type=submit]:not([disabled])`)
+	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
+	got := value[string](d, `fetch('/api/items/brackets/sill-40').then((r) => r.json()).then(({bracket: b}) => JSON.stringify([b.kit.length,
+		b.kit.at(-1).length_mm, b.assembly.at(-2).title, b.translations.find((t) => t.of === 'Until it clicks').text]))`)
+	if got != fmt.Sprintf(`[%d,27.5,"Slide the lock in","Bis es einrastet"]`, lines) {
+		t.Error(got)
+	}
+}
+
+// TestWordsOfADisplay: other names, a note and where a figure comes from are written by hand, and a measured figure typed over keeps it.
+func TestWordsOfADisplay(t *testing.T) {
+	d := sit(t, "/catalogue/displays/velmora-pane-49")
+	d.See(`.editor svg`)
+	names := `[aria-label="Other names, with commas between"]`
+	d.Click(names)
+	d.Type("VP 49, Pane-49")
+	d.Wait(`document.querySelector('` + names + `').value === 'VP 49, Pane-49'`)
+	d.choose(`[aria-label="Origin of Mass without stand"]`, "measured", "bench")
+	d.Click(`input[data-path="mass_kg"]`)
+	d.Click(`[aria-label="Note on mass_kg"]`)
+	d.Type("hung scale, twice")
+	d.Wait(`document.querySelector('[aria-label="Note on mass_kg"]').value === 'hung scale, twice'`)
+	d.Click(`input[data-path="mass_kg"]`)
+	d.Chord("a")
+	d.Type(kb.Delete + "14,6")
+	d.See(`.effects[data-ready="yes"]`)
+	d.Click(`form button[type=submit]:not([disabled])`)
+	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
+	got := value[string](d, `fetch('/api/items/displays/velmora-pane-49').then((r) => r.json()).then(({display: x}) => JSON.stringify([x.aliases,
+		x.mass_kg, x.origins.mass_kg, x.notes.mass_kg.text]))`)
+	if got != `[["VP 49","Pane-49"],14.6,"bench","hung scale, twice"]` {
+		t.Error(got)
+	}
+	d.Open(d.app.URL + "/catalogue/history/displays/velmora-pane-49")
+	d.See(".history time")
+	if said := value[[]string](d, `((e) => [e.innerText, e.title, e.dateTime])(document.querySelector('.history time'))`); said[0] != "now" ||
+		!strings.Contains(said[1], said[2][:4]) {
+		t.Errorf("just saved: %q", said)
 	}
 }

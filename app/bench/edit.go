@@ -19,14 +19,14 @@ import (
 // Drawing requests the drawings of a display or bracket that is being edited: one of the catalogue by its id, or a whole document,
 // with what is changed of it.
 type Drawing struct {
-	DisplayID string           `json:"display_id,omitempty" maxLength:"100"`
-	BracketID string           `json:"bracket_id,omitempty" maxLength:"100"`
+	DisplayID string           `json:"display_id,omitempty" maxLength:"80"`
+	BracketID string           `json:"bracket_id,omitempty" maxLength:"80"`
 	Revision  int              `json:"revision,omitempty" minimum:"0"` // that is edited; without one the saved one
 	Display   *catalog.Display `json:"display,omitempty"`
 	Bracket   *catalog.Bracket `json:"bracket,omitempty"`
 	Changes   []exchange.Edit  `json:"changes,omitempty" maxItems:"1000"` // in the order in which they were made: display.mass_kg
 	Units     string           `json:"units,omitempty" enum:"mm,in"`      // of figures without a unit, and of texts
-	Have      []string         `json:"have,omitempty" maxItems:"100" maxLength:"20"`
+	Have      []string         `json:"have,omitempty" maxItems:"40" maxLength:"16"`
 }
 
 // Drawn is what an editor shows. While something in it is not right, only the document and the problems are there.

@@ -21,7 +21,7 @@ type WallRequest struct {
 	Request Request   `json:"request" required:"true"`
 	Move    *WallMove `json:"move,omitempty"`
 	Show    string    `json:"show,omitempty" enum:"wall,holding,build_up,side"` // the one drawing that is wanted; without it all are
-	Have    []string  `json:"have,omitempty" maxItems:"100" maxLength:"20"`
+	Have    []string  `json:"have,omitempty" maxItems:"40" maxLength:"16"`
 }
 
 // WallMove moves something on the wall: x, y are its middle, from the wall's left

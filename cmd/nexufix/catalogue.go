@@ -1,8 +1,8 @@
 package main
 
 import (
-	"cmp"
 	"bufio"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"

@@ -144,7 +144,8 @@ func TestImportSaysWhatItDoes(t *testing.T) {
 		strings.Contains(out, "row 3") || !strings.Contains(out, `"Mood"`) {
 		t.Error(out)
 	}
-	for text, said := range map[string]string{"Model,Width,Mood\n,,\n,1,\n": "not read: Mood\nrow 3: left out", "Model,Width\n": "not read: nothing"} {
+	for text, said := range map[string]string{"Model,Width,Mood\n,,\n,1,\n": "not read: Mood\nrow 3: left out",
+		"Model,Width\n": "not read: nothing"} {
 		put(text)
 		if code, _, errs := call("import", "--data", dir, table); code != 2 || !strings.Contains(errs, "nothing was taken; "+said) {
 			t.Error(code, errs)
