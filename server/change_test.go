@@ -146,6 +146,7 @@ type drawnAnswer struct {
 	Document  map[string]any
 	Problems  []struct{ Path string }
 	Meanwhile *bench.Meanwhile
+	Changes   []bench.VerdictMoved
 	Picture   string
 	Kit       string
 	Marks     map[string]string
@@ -184,6 +185,15 @@ func TestEditorSendsChanges(t *testing.T) {
 	}
 	if got := draw(`,"revision":2` + load); got.Meanwhile != nil || got.Document["profile_mm"] != 54.0 {
 		t.Errorf("%+v, profile %v", got.Meanwhile, got.Document["profile_mm"])
+	}
+	// What somebody else's change does is not told as one's own: with a tenth of the load most pairings fail.
+	read[any](t, d.request("PUT", "/api/items/brackets/sill-40", "application/json",
+		[]byte(`{"revision":2,"changes":[{"path":"bracket.rated_load_kg","to":"4"}]}`)), 200)
+	if got := draw(`,"revision":1`); len(got.Changes) != 0 {
+		t.Errorf("told as one's own: %v", got.Changes)
+	}
+	if got := draw(`,"revision":1,"changes":[{"path":"bracket.rated_load_kg","to":"4"}]`); len(got.Changes) < 10 {
+		t.Errorf("one's own change is not told: %v", got.Changes)
 	}
 	// Only the document is changed: not which one it is of, nor the request itself, and it is never gone.
 	for _, path := range []string{"bracket", "display", "display.width_mm", "display_id", "revision", "units", ""} {

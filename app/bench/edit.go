@@ -104,10 +104,16 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 		return nil, wrong
 	}
 	e := edit{Drawn: out, all: all, policy: all.PolicyOrDefault(), extra: fit.Extra{Work: NewWork(ctx)}, units: Units(in.Units)}
-	if len(now.Displays) > 0 {
-		e.display(now.Displays[0])
-	} else {
-		e.bracket(now.Brackets[0])
+	ofRevision := in.DisplayID+in.BracketID != "" // what is changed of it is told; of a whole document, what that changes of the saved one
+	switch {
+	case len(now.Displays) > 0 && ofRevision:
+		e.display(in.Display, now.Displays[0])
+	case len(now.Displays) > 0:
+		e.display(all.Display(in.Display.ID), now.Displays[0])
+	case ofRevision:
+		e.bracket(in.Bracket, now.Brackets[0])
+	default:
+		e.bracket(all.Bracket(in.Bracket.ID), now.Brackets[0])
 	}
 	if e.extra.Work.Exhausted() {
 		e.NotTried = notTried
@@ -125,8 +131,8 @@ type edit struct {
 	units  quantity.Units
 }
 
-// display draws a display, and judges it on all brackets.
-func (e *edit) display(d *catalog.Display) {
+// display draws a display, and judges it on all brackets, beside what it was; nil for one that is new.
+func (e *edit) display(old, d *catalog.Display) {
 	e.Picture = svg.Picture(pairing.DisplayBack(d))
 	if odd := fit.DataCheck(d); odd.Status > fit.Note {
 		e.Odd = odd.Text.In(e.units)
@@ -134,22 +140,22 @@ func (e *edit) display(d *catalog.Display) {
 	for _, w := range fit.MeasurementPriorities(d, e.all.Brackets, e.policy, e.extra.Work) {
 		e.Priorities = append(e.Priorities, PriorityLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
 	}
-	if old := e.all.Display(d.ID); old != nil {
+	if old != nil {
 		for _, b := range e.all.Brackets {
 			e.compare(b.Name, old, d, b, b)
 		}
 	}
 }
 
-// bracket draws a bracket and its kit, and judges it with the displays.
-func (e *edit) bracket(b *catalog.Bracket) {
+// bracket draws a bracket and its kit, and judges it with the displays, beside what it was; nil for one that is new.
+func (e *edit) bracket(old, b *catalog.Bracket) {
 	e.Picture = svg.Picture(pairing.BracketFace(b))
 	var kit []string
 	for _, p := range pairing.KitPictures(b.Kit) {
 		kit = append(kit, strings.ReplaceAll(svg.Picture(p), "\n", " "))
 	}
 	e.Kit = strings.Join(kit, "\n")
-	if old := e.all.Bracket(b.ID); old != nil {
+	if old != nil {
 		for _, d := range sample(e.all.Displays) {
 			e.compare(d.Name(), d, d, old, b)
 		}

@@ -13,7 +13,11 @@ import { Choice } from '../parts/Choice';
 import { Head, Quick } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
 import { useNotice } from '../shell/notice';
+import { changed } from '../parts/Said';
 import { When } from '../parts/When';
+import { shown } from '../state/units';
+import { useUnits } from '../state/workspace';
+import { figureName } from '../words';
 
 const shelf: Record<string, string> = { display: 'displays', bracket: 'brackets', policy: 'policies', job: 'jobs' };
 
@@ -126,13 +130,14 @@ export function HistorySheet() {
 /** What a revision changed, in a few words, all of it on demand. */
 export function Changes({ list, first }: { list: Schemas['Change'][]; first?: boolean }) {
   const [all, setAll] = useState(false);
+  const units = useUnits();
   if (first) return <>made</>;
   const few = all ? list : list.slice(0, 3);
   return (
     <>
       {few.map((c) => (
-        <div key={c.path}>
-          {c.path}: {c.before || 'nothing'} → {c.after || 'nothing'}
+        <div key={c.path} title={c.path}>
+          {changed(c, units)}
         </div>
       ))}
       {list.length > few.length && <Press onClick={() => setAll(true)}>and {list.length - few.length} more</Press>}
@@ -142,6 +147,7 @@ export function Changes({ list, first }: { list: Schemas['Change'][]; first?: bo
 
 /** Any two revisions against each other. */
 function Compare({ list }: { list: Schemas['Edition'][] }) {
+  const units = useUnits();
   const [a, setA] = useState(list[list.length - 1]!.seq);
   const [b, setB] = useState(list[0]!.seq);
   const changes = useQuery({ queryKey: ['compare', a, b], queryFn: ({ signal }) => answer(api.GET('/api/compare', { params: { query: { a, b } }, signal })) });
@@ -152,7 +158,7 @@ function Compare({ list }: { list: Schemas['Edition'][] }) {
     <div className="compare">
       <Quick>
         Revision {pick('First revision', a, setA)} against {pick('Second revision', b, setB)}:{' '}
-        {changes.data ? (changes.data.length === 0 ? 'no difference.' : `${changes.data.length} figures differ.`) : '…'}
+        {changes.data ? (changes.data.length === 0 ? 'no difference.' : changes.data.length === 1 ? 'one figure differs.' : `${changes.data.length} figures differ.`) : '…'}
       </Quick>
       {changes.data && changes.data.length > 0 && (
         <Table className="saved" sx={{ maxWidth: 1100 }}>
@@ -166,9 +172,9 @@ function Compare({ list }: { list: Schemas['Edition'][] }) {
           <TableBody>
             {changes.data.map((c) => (
               <TableRow key={c.path}>
-                <TableCell>{c.path}</TableCell>
-                <TableCell>{c.before || '–'}</TableCell>
-                <TableCell>{c.after || '–'}</TableCell>
+                <TableCell title={c.path}>{figureName(c.path)}</TableCell>
+                <TableCell>{shown(c.path, c.before, units)}</TableCell>
+                <TableCell>{shown(c.path, c.after, units)}</TableCell>
               </TableRow>
             ))}
           </TableBody>

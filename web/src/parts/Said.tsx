@@ -77,10 +77,13 @@ export function SavedMeanwhile({ of: m, name }: { of: Schemas['Meanwhile']; name
   );
 }
 
+/** A change of a figure in words. */
+export const changed = (c: Schemas['Change'], units: Units) => `${figureName(c.path)}: ${shown(c.path, c.before, units)} → ${shown(c.path, c.after, units)}`;
+
 const mostSaid = 4;
 
 function differences(changes: Schemas['Change'][], units: Units): string {
-  const said = changes.slice(0, mostSaid).map((c) => `${figureName(c.path)} ${shown(c.path, c.before, units)} → ${shown(c.path, c.after, units)}`);
+  const said = changes.slice(0, mostSaid).map((c) => changed(c, units));
   if (changes.length > mostSaid) said.push(`${changes.length - mostSaid} more`);
   return said.join(', ');
 }

@@ -11,6 +11,7 @@ import { Shape, statusColour } from '../parts/Verdict';
 import { useWorkspace } from '../state/workspace';
 import { withUnit } from '../state/units';
 import type { Sent } from './Plotter';
+import { When } from '../parts/When';
 
 const bars = [
   [100, '100 mm'],
@@ -68,7 +69,7 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
             .reverse()
             .map((p) => (
               <li key={p.at}>
-                {p.at?.slice(0, 10)}: {p.measured_mm} of {p.bar_mm} mm, {p.accepted ? 'accepted' : 'not accepted'}
+                <When at={p.at} />: {p.measured_mm} of {p.bar_mm} mm, {p.accepted ? 'accepted' : 'not accepted'}
                 {p.who && `, ${p.who}`}
               </li>
             ))}
