@@ -405,8 +405,8 @@ func TestWordsOfADisplay(t *testing.T) {
 	d.See(`.effects[data-ready="yes"]`)
 	d.Click(`form button[type=submit]:not([disabled])`)
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
-	got := value[string](d, `fetch('/api/items/displays/velmora-pane-49').then((r) => r.json()).then(({display: x}) => JSON.stringify([x.aliases,
-		x.mass_kg, x.origins.mass_kg, x.notes.mass_kg.text]))`)
+	got := value[string](d, `fetch('/api/items/displays/velmora-pane-49').then((r) => r.json()).then(({display: x}) =>
+		JSON.stringify([x.aliases, x.mass_kg, x.origins.mass_kg, x.notes.mass_kg.text]))`)
 	if got != `[["VP 49","Pane-49"],14.6,"bench","hung scale, twice"]` {
 		t.Error(got)
 	}
