@@ -1,6 +1,10 @@
 import { transformAsync } from '@babel/core';
+import { lingui } from '@lingui/vite-plugin';
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
+
+// Texts become look-ups in the catalogue; what is English stays in the sources.
+const texts = ['@lingui/babel-plugin-lingui-macro', { stripMessageField: false }];
 
 /** React's compiler: a part of the page is drawn anew only when what it shows has changed. */
 const compiler = (): Plugin => ({
@@ -9,7 +13,7 @@ const compiler = (): Plugin => ({
   transform: {
     filter: { id: /\/src\/.*\.tsx?$/ },
     handler: (code, filename) =>
-      transformAsync(code, { filename, babelrc: false, configFile: false, plugins: ['babel-plugin-react-compiler'], parserOpts: { plugins: ['typescript', 'jsx'] } }).then(
+      transformAsync(code, { filename, babelrc: false, configFile: false, plugins: [texts, 'babel-plugin-react-compiler'], parserOpts: { plugins: ['typescript', 'jsx'] } }).then(
         (out) => ({ code: out!.code!, map: null }),
       ),
   },
@@ -17,7 +21,7 @@ const compiler = (): Plugin => ({
 
 // The built page carries a mark where the server puts each answer's nonce.
 export default defineConfig({
-  plugins: [compiler(), react()],
+  plugins: [compiler(), react(), lingui()],
   html: { cspNonce: '__NONCE__' },
   build: {
     outDir: 'dist',

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import createClient from 'openapi-fetch';
 import type { components, paths } from './gen/api';
 
@@ -25,12 +26,12 @@ export class Refused extends Error {
 }
 
 /** What is wrong with a figure, and what is allowed where that does not say it itself. */
-export const faultOf = (p: { found: string; allowed?: string }) => p.found + (p.allowed && !p.found.includes('allowed:') ? `; allowed: ${p.allowed}` : '');
+export const faultOf = (p: { found: string; allowed?: string }) => p.found + (p.allowed && !p.found.includes('allowed:') ? t`; allowed: ${p.allowed}` : '');
 
 export const unreachable: Problem = {
   type: 'about:blank',
-  title: 'The server does not answer.',
-  detail: 'Check that it still runs, then try again.',
+  title: t`The server does not answer.`,
+  detail: t`Check that it still runs, then try again.`,
   status: 0,
 };
 
@@ -45,7 +46,7 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   }
   if (!got.response.ok) {
     const said = got.error as Partial<Problem> | undefined;
-    throw new Refused(said?.title ? (said as Problem) : { ...unreachable, title: `The server answered ${got.response.status}.` });
+    throw new Refused(said?.title ? (said as Problem) : { ...unreachable, title: t`The server answered ${got.response.status}.` });
   }
   return got.data as T;
 }

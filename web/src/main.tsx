@@ -1,9 +1,12 @@
+import './i18n'; // before all that says something
 import createCache from '@emotion/cache';
 import { CacheProvider } from '@emotion/react';
 import '@fontsource/source-sans-3/latin-400.css';
 import '@fontsource/source-sans-3/latin-600.css';
 import '@fontsource/source-sans-3/latin-ext-400.css';
 import '@fontsource/source-sans-3/latin-ext-600.css';
+import { i18n } from '@lingui/core';
+import { I18nProvider } from '@lingui/react';
 import CssBaseline from '@mui/material/CssBaseline';
 import GlobalStyles from '@mui/material/GlobalStyles';
 import { ThemeProvider } from '@mui/material/styles';
@@ -48,6 +51,7 @@ const queries: QueryClient = new QueryClient({
 keepFocus();
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
+   <I18nProvider i18n={i18n}>
     <CacheProvider value={cache}>
       <ThemeProvider theme={theme} defaultMode="system" noSsr>
         <CssBaseline enableColorScheme />
@@ -59,5 +63,6 @@ createRoot(document.getElementById('root')!).render(
         </QueryClientProvider>
       </ThemeProvider>
     </CacheProvider>
+   </I18nProvider>
   </StrictMode>,
 );

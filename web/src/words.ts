@@ -1,58 +1,65 @@
+import { t } from '@lingui/core/macro';
 import type { Check, Verdict } from './api';
 
 export const verdictWords: Record<Verdict, string> = {
-  fits: 'Fits',
-  fits_with_conditions: 'Fits with conditions',
-  missing_data: 'Figures missing',
-  does_not_fit: 'Does not fit',
+  fits: t`Fits`,
+  fits_with_conditions: t`Fits with conditions`,
+  missing_data: t`Figures missing`,
+  does_not_fit: t`Does not fit`,
 };
 
 /** The same on a wall. */
-export const hereWords: Record<Verdict, string> = { ...verdictWords, fits: 'Fits here', does_not_fit: 'Does not fit here' };
+export const hereWords: Record<Verdict, string> = { ...verdictWords, fits: t`Fits here`, does_not_fit: t`Does not fit here` };
 
 export const statusWords: Record<Check['status'], string> = {
-  pass: 'pass',
-  note: 'note',
-  caution: 'caution',
-  unknown: 'unknown',
-  fail: 'fail',
+  pass: t`pass`,
+  note: t`note`,
+  caution: t`caution`,
+  unknown: t`unknown`,
+  fail: t`fail`,
 };
 
 export { baseWords, fastenerWords, languageWords, ruleWords, wallWords } from './gen/words';
 
 /** What people call the choices of a policy whose names do not say it. */
 export const schoolWords: Record<string, string> = {
-  limit: 'reject',
-  guidance: 'warn',
-  studs_only: 'studs only',
-  stud_and_anchors: 'one stud and anchors',
-  toggles_for_light: 'allow toggles (light loads)',
-  spirit_level: 'spirit level',
-  laser: 'line laser',
-  template: 'template',
-  tape: 'tape measure',
-  by_outlet: 'by the outlet',
-  before: 'before it hangs',
-  after: 'after it hangs',
+  limit: t`reject`,
+  guidance: t`warn`,
+  studs_only: t`studs only`,
+  stud_and_anchors: t`one stud and anchors`,
+  toggles_for_light: t`allow toggles (light loads)`,
+  spirit_level: t`spirit level`,
+  laser: t`line laser`,
+  template: t`template`,
+  tape: t`tape measure`,
+  by_outlet: t`by the outlet`,
+  before: t`before it hangs`,
+  after: t`after it hangs`,
 };
 
 /** Where figures come from. */
-export const originWords: Record<string, string> = { bench: 'measured', sheet: 'data sheet', caller: 'caller' };
+export const originWords: Record<string, string> = { bench: t`measured`, sheet: t`data sheet`, caller: t`caller` };
 
 /** What people call the figures whose names do not say it. */
-export const figureWords: Record<string, string> = { zones: 'ports', accessories_kg: 'accessories', cg_right_mm: 'centre of gravity', mass_kg: 'mass without stand', recess_mm: 'recess depth', recess_diameter_mm: 'recess Ø', setback_mm: 'rim offset' };
+export const figureWords: Record<string, string> = { zones: t`ports`, accessories_kg: t`accessories`, cg_right_mm: t`centre of gravity`, mass_kg: t`mass without stand`, recess_mm: t`recess depth`, recess_diameter_mm: t`recess Ø`, setback_mm: t`rim offset` };
 
 /** What people call the entries of a document's lists. */
-const entryWords: Record<string, string> = { kit: 'kit line', zones: 'zone', patterns: 'pattern', holes: 'hole', assembly: 'own step', slots_mm: 'slot', outlets: 'outlet', trials: 'trial', translations: 'translation', parts: 'part' };
+const entryWords: Record<string, string> = { kit: t`kit line`, zones: t`zone`, patterns: t`pattern`, holes: t`hole`, assembly: t`own step`, slots_mm: t`slot`, outlets: t`outlet`, trials: t`trial`, translations: t`translation`, parts: t`part` };
 
 /** A figure in words, by its path in a document. */
 export function figureName(path: string): string {
   const said = /^(origins|notes)\.(.*)$/.exec(path);
-  if (said) return `${said[1] === 'origins' ? 'origin of the' : 'note on the'} ${figureName(said[2]!)}`;
+  if (said) return `${said[1] === 'origins' ? t`origin of the` : t`note on the`} ${figureName(said[2]!)}`;
   const last = path.slice(path.lastIndexOf('.') + 1);
   const row = /rows\.(top|bottom)/.exec(path);
   const entries = [...path.matchAll(/(\w+)\[(\d+)\]/g)].filter(([whole]) => whole !== 'patterns[0]');
-  const where = (row ? `, ${row[1]} row` : '') + entries.map(([, of, n]) => `, ${entryWords[of!] ?? of} ${Number(n) + 1}`).join('');
+  const where = (row ? row[1] === 'top' ? t`, top row` : t`, bottom row` : '') + entries.map(([, of, n]) => `, ${entryWords[of!] ?? of} ${Number(n) + 1}`).join('');
   if (last.endsWith(']')) return where.slice(2);
   return (figureWords[last] ?? figureWords[`${last}_mm`] ?? figureWords[`${last}_kg`] ?? last.replace(/_(mm|kg|deg|nm|n)$/, '').replaceAll('_', ' ')) + where;
 }
+
+/** What people call the roles. */
+export const roleWords: Record<string, string> = { reader: t`reader`, engineer: t`engineer`, approver: t`approver`, administrator: t`administrator` };
+
+/** Why somebody may not do something, by the role it takes. */
+export const lacksWords: Record<string, string> = { engineer: t`Engineers only.`, approver: t`Approvers only.`, administrator: t`Administrators only.` };

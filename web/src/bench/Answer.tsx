@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
@@ -35,27 +36,27 @@ export function Answer({ judged, state, stale }: { judged: BenchAnswer; state: S
       </Box>
       {failed && <FieldError>{failed}</FieldError>}
       <Grow />
-      <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo the last change (z)">
-        Undo
+      <Button color="inherit" disabled={!canUndo} onClick={undo} title={t`Undo the last change (z)`}>
+        {t`Undo`}
       </Button>
-      <Button color="inherit" component={Link} to={{ pathname: '/steps', search }} title="The step sequence (s)">
-        Steps
+      <Button color="inherit" component={Link} to={{ pathname: '/steps', search }} title={t`The step sequence (s)`}>
+        {t`Steps`}
       </Button>
-      <Button color="inherit" component={Link} to={{ pathname: '/template', search }} title="Look at the template (t)">
-        Template
+      <Button color="inherit" component={Link} to={{ pathname: '/template', search }} title={t`Look at the template (t)`}>
+        {t`Template`}
       </Button>
       <Button
         variant="outlined"
         disabled={!judged.template || stale}
         loading={getting}
-        title={judged.template ? 'Download the drilling template at full size' : 'There is no template for this pairing'}
+        title={judged.template ? t`Download the drilling template at full size` : t`There is no template for this pairing`}
         onClick={() => void get()}
       >
-        Template PDF
+        {t`Template PDF`}
       </Button>
       <Allowed act="edit">
-        <Button variant="contained" disabled={stale} loading={save.isPending} title="Save this pairing (Ctrl+S)" onClick={() => request && save.mutate(request)}>
-          Save
+        <Button variant="contained" disabled={stale} loading={save.isPending} title={t`Save this pairing (Ctrl+S)`} onClick={() => request && save.mutate(request)}>
+          {t`Save`}
         </Button>
       </Allowed>
     </AnswerLine>
@@ -91,12 +92,12 @@ export function AnswerLine({ children, head, ...rest }: { children: React.ReactN
 function gist(j: BenchAnswer): string {
   const worst = j.pairing.checks[0];
   const out: string[] = [];
-  if (j.said.unplaced) out.push('The wall is not judged: a figure of it is not right.');
+  if (j.said.unplaced) out.push(t`The wall is not judged: a figure of it is not right.`);
   if (j.said.of === 'wall') out.push(j.said.why);
   else if (j.pairing.verdict === 'does_not_fit' || j.pairing.verdict === 'missing_data') out.push(worst?.text ?? '');
-  else if (j.send) out.push(`Send ${j.send}.`);
+  else if (j.send) out.push(t`Send ${j.send}.`);
   else if (worst && worst.status !== 'pass') out.push(worst.text);
-  else out.push('The bag has all that is needed.');
+  else out.push(t`The bag has all that is needed.`);
   if (j.heights) out.push(j.heights.text);
   return out.join(' ');
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
@@ -45,14 +46,14 @@ export function Bench() {
   );
   const save = useSave();
   const lacks = useLacks('edit');
-  useCommands('On the bench', [
-    { key: 'n', does: 'next, previous bracket, the best first', run: () => step(1) },
+  useCommands(t`On the bench`, [
+    { key: 'n', does: t`next, previous bracket, the best first`, run: () => step(1) },
     { key: 'p', does: '', run: () => step(-1) },
-    { key: 'g', does: 'findings; then ↑ ↓', run: () => document.querySelector<HTMLElement>('.finding')?.focus() },
-    { key: 'mod+s', does: 'save the pairing', run: () => request && !lacks && !save.isPending && save.mutate(request) },
+    { key: 'g', does: t`findings; then ↑ ↓`, run: () => document.querySelector<HTMLElement>('.finding')?.focus() },
+    { key: 'mod+s', does: t`save the pairing`, run: () => request && !lacks && !save.isPending && save.mutate(request) },
   ]);
   useEffect(() => {
-    document.title = judged ? `${judged.title} – Nexufix` : empty ? 'Nexufix' : 'Bench – Nexufix';
+    document.title = judged ? `${judged.title} – Nexufix` : empty ? 'Nexufix' : t`Bench – Nexufix`;
   }, [judged, empty]);
 
   const shownElsewhere = Object.keys(errors).filter((p) => p === centerPath(inputs) || p in inputs.changes);
@@ -72,7 +73,7 @@ export function Bench() {
           ))}
           {refused?.status === 0 && (
             <Button color="inherit" onClick={() => void judgedQuery.refetch()}>
-              Try again
+              {t`Try again`}
             </Button>
           )}
         </Alert>
@@ -80,14 +81,14 @@ export function Bench() {
       {empty && <Start />}
       {!empty && (
         <BenchGrid className={`bench units-${units}`} data-ready={judged && !judgedQuery.isFetching && !judgedQuery.isPlaceholderData ? 'yes' : 'no'}>
-          <Side className="side left" aria-label="Figures">
+          <Side className="side left" aria-label={t`Figures`}>
             <Figures judged={judged} errors={errors} request={request} />
           </Side>
           <BoardArea className="board">
             {judged && <Board judged={judged} lit={lit} onPoint={setPointed} />}
-            {!judged && !judgedQuery.error && <Skeleton variant="rectangular" role="status" aria-label="Judging…" sx={{ m: 6, flex: 1, height: 'auto' }} />}
+            {!judged && !judgedQuery.error && <Skeleton variant="rectangular" role="status" aria-label={t`Judging…`} sx={{ m: 6, flex: 1, height: 'auto' }} />}
           </BoardArea>
-          <Side className="side right" aria-label="Findings">
+          <Side className="side right" aria-label={t`Findings`}>
             {judged && <Findings judged={judged} units={units} lit={lit} pointed={pointed} onLight={light} />}
           </Side>
           {judged && <Strip judged={judged} onPick={choose} />}

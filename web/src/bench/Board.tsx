@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import MuiSlider from '@mui/material/Slider';
 import { memo, useId } from 'react';
@@ -10,35 +11,35 @@ import { useCommands } from '../state/commands';
 import { useWorkspace, useTab } from '../state/workspace';
 
 const pictures = [
-  ['back', 'Back, from behind', 'The next drawing (m)'],
-  ['side', 'Side', 'The next drawing (m)'],
-  ['above', 'From above', 'The next drawing (m)'],
+  ['back', t`Back, from behind`, t`The next drawing (m)`],
+  ['side', t`Side`, t`The next drawing (m)`],
+  ['above', t`From above`, t`The next drawing (m)`],
 ] as const;
 
 type Picture = (typeof pictures)[number][0];
 
 const missing: Record<Picture, [string, string]> = {
-  back: ['The back cannot be drawn yet.', 'It needs the hole pattern: how far apart the holes are, across and down.'],
-  side: ['The side cannot be drawn.', 'It needs the bolts, the bracket’s profile, and the display’s depth and edges.'],
-  above: ['There is nothing to swing.', 'The bracket has no swivel, or its reach or the display’s outline is not known.'],
+  back: [t`The back cannot be drawn yet.`, t`It needs the hole pattern: how far apart the holes are, across and down.`],
+  side: [t`The side cannot be drawn.`, t`It needs the bolts, the bracket’s profile, and the display’s depth and edges.`],
+  above: [t`There is nothing to swing.`, t`The bracket has no swivel, or its reach or the display’s outline is not known.`],
 };
 
 /** The drawings: the section, and one of the others. */
 export const Board = memo(function Board({ judged, lit, onPoint }: { judged: BenchAnswer; lit: string[]; onPoint: (tag: string) => void }) {
   const [only, setOnly] = useTab('larger', ['both', 'section', 'other']);
   const [picture, setPicture] = useTab<Picture>('drawing', ['back', 'side', 'above']);
-  useCommands('Drawings', [
-    { key: 'x', does: 'one drawing larger, or both', run: () => setOnly(only === 'both' ? 'section' : only === 'section' ? 'other' : 'both') },
-    { key: 'm', does: 'back, side, from above', run: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) },
+  useCommands(t`Drawings`, [
+    { key: 'x', does: t`one drawing larger, or both`, run: () => setOnly(only === 'both' ? 'section' : only === 'section' ? 'other' : 'both') },
+    { key: 'm', does: t`back, side, from above`, run: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) },
   ]);
   const larger = (which: 'section' | 'other') => (
-    <Press onClick={() => setOnly(only === 'both' ? which : 'both')} title="One drawing or both (x)">
-      {only === 'both' ? 'Larger' : 'Both'}
+    <Press onClick={() => setOnly(only === 'both' ? which : 'both')} title={t`One drawing or both (x)`}>
+      {only === 'both' ? t`Larger` : t`Both`}
     </Press>
   );
   const tabs = (
     <>
-      <Tabs label="Drawing" value={picture} of="picture" tabs={pictures} onPick={setPicture} />
+      <Tabs label={t`Drawing`} value={picture} of="picture" tabs={pictures} onPick={setPicture} />
       {larger('other')}
     </>
   );
@@ -46,7 +47,7 @@ export const Board = memo(function Board({ judged, lit, onPoint }: { judged: Ben
     <>
       {only !== 'other' &&
         (judged.section ? (
-          <Drawing svg={judged.section} title="Section through the bolts" caption={<>Section through the bolts {larger('section')}</>} lit={lit} onPoint={onPoint} />
+          <Drawing svg={judged.section} title={t`Section through the bolts`} caption={<>{t`Section through the bolts`} {larger('section')}</>} lit={lit} onPoint={onPoint} />
         ) : (
           <NoSection judged={judged} />
         ))}
@@ -80,7 +81,7 @@ function Motion({ of, judged }: { of: 'tilt' | 'swivel'; judged: BenchAnswer }) 
       {low < high && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 4 }}>
           <Box component="span" id={id} sx={{ whiteSpace: 'nowrap', minWidth: 84 }}>
-            {of === 'tilt' ? 'Tilt' : 'Swivel'} {inputs[of]}°
+            {of === 'tilt' ? t`Tilt` : t`Swivel`} {inputs[of]}°
           </Box>
           <MuiSlider size="small" min={low} max={high} step={0.5} value={inputs[of]} aria-labelledby={id} track={false} onChange={(_, v) => ask({ [of]: v as number }, of)} />
         </Box>
@@ -98,7 +99,7 @@ function NoSection({ judged }: { judged: BenchAnswer }) {
     <Frame className="drawing">
       <Nothing>
         <p>
-          <b>{stack?.status === 'unknown' ? 'The bolts cannot be chosen yet.' : 'No safe bolts for this pairing.'}</b>
+          <b>{stack?.status === 'unknown' ? t`The bolts cannot be chosen yet.` : t`No safe bolts for this pairing.`}</b>
         </p>
         <p>{stack?.text}</p>
         <p>{stack?.remedy}</p>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { styled } from '@mui/material/styles';
@@ -15,20 +17,20 @@ import { asTrial, threads, type ToldTrial } from '../state/inputs';
 import type { Units } from '../state/units';
 
 const outcomes = [
-  ['stopped', 'stopped while turning'],
-  ['seated', 'turned until its head came down'],
-  ['rests', 'pushed in, rests on the thread'],
-  ['too_big', 'will not go in'],
-  ['too_small', 'drops in, no thread'],
-  ['loose', 'catches and rocks'],
+  ['stopped', t`stopped while turning`],
+  ['seated', t`turned until its head came down`],
+  ['rests', t`pushed in, rests on the thread`],
+  ['too_big', t`will not go in`],
+  ['too_small', t`drops in, no thread`],
+  ['loose', t`catches and rocks`],
 ] as const;
 
 // What callers say for a length, and how far that may be off (practice).
 const byHand = [
-  ['a coin’s thickness', '2 mm', '1 mm'],
-  ['a pencil’s thickness', '7 mm', '1 mm'],
-  ['a finger’s width', '16 mm', '4 mm'],
-  ['a thumb’s width', '20 mm', '4 mm'],
+  [t`a coin’s thickness`, '2 mm', '1 mm'],
+  [t`a pencil’s thickness`, '7 mm', '1 mm'],
+  [t`a finger’s width`, '16 mm', '4 mm'],
+  [t`a thumb’s width`, '20 mm', '4 mm'],
 ] as const;
 
 const Told = styled('ol')(({ theme }) => ({
@@ -80,43 +82,43 @@ export function Call({ holes, bracket, eager }: { holes: Column[]; bracket: stri
   const wrong = probed.error instanceof Refused ? (probed.error.problem.problems ?? []) : [];
   const clashing = new Set(result?.conflicts.flatMap((c) => c.trials));
   return (
-    <Box component="section" className="call" aria-label="On the telephone" sx={{ mt: 2 }}>
+    <Box component="section" className="call" aria-label={t`On the telephone`} sx={{ mt: 2 }}>
       <FigureList>
-        <FigureLine label="Holes">
+        <FigureLine label={t`Holes`}>
           <Choice
-            label="Holes the caller speaks of"
+            label={t`Holes the caller speaks of`}
             value={which}
-            options={[['', alike ? 'all alike' : 'all alike (they are not)', !alike], ...holes.map((h) => [h.at, h.name] as const)]}
+            options={[['', alike ? t`all alike` : t`all alike (they are not)`, !alike], ...holes.map((h) => [h.at, h.name] as const)]}
             onPick={setWhich}
           />
         </FigureLine>
       </FigureList>
       {probed.data && (
         <Box className="hole" sx={{ height: 150, display: 'flex', bgcolor: 'background.paper', my: 1.5, mx: -2 }}>
-          <Drawing svg={probed.data.drawing} title="What is known of the hole" caption={null} lit={[]} />
+          <Drawing svg={probed.data.drawing} title={t`What is known of the hole`} caption={null} lit={[]} />
         </Box>
       )}
       <Told className="trials">
-        {told.map((t, i) => (
+        {told.map((trial, i) => (
           <li key={i} className={clashing.has(i) ? 'clash' : ''}>
             <div>
               <span>
                 <b>
-                  {t.thread}×{t.length}
+                  {trial.thread}×{trial.length}
                 </b>{' '}
-                {outcomes.find(([o]) => o === t.outcome)?.[1]}
-                {t.gap && `, ${t.gap} left`}
-                {t.turns && `, ${t.turns} turns`}
-                {t.said && <q>{t.said}</q>}
+                {outcomes.find(([o]) => o === trial.outcome)?.[1]}
+                {trial.gap && t`, ${trial.gap} left`}
+                {trial.turns && t`, ${trial.turns} turns`}
+                {trial.said && <q>{trial.said}</q>}
               </span>
-              <Remove what={`trial ${i + 1}`} act={() => put(told.filter((_, j) => j !== i))} />
+              <Remove what={t`trial ${i + 1}`} act={() => put(told.filter((_, j) => j !== i))} />
             </div>
           </li>
         ))}
       </Told>
       {wrong.map((p) => (
         <FieldError key={p.path}>
-          Trial {Number(/trials\[(\d+)\]/.exec(p.path)?.[1] ?? 0) + 1}: {p.found}
+          {t`Trial ${Number(/trials\[(\d+)\]/.exec(p.path)?.[1] ?? 0) + 1}: ${p.found}`}
         </FieldError>
       ))}
       {result?.conflicts.map((c) => (
@@ -144,7 +146,7 @@ interface EntryProps {
 
 /** One trial as it is told. The proposed bolt is filled in already. */
 function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
-  const { typed: t, put: set } = useTyped<ToldTrial>({
+  const { typed: trial, put: set } = useTyped<ToldTrial>({
     thread: next?.thread ?? last?.thread ?? 'M6',
     length: next ? String(next.length_mm) : (last?.length ?? ''),
     outcome: next?.outcome ?? 'stopped',
@@ -154,8 +156,8 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
     said: '',
     unit: units,
   });
-  const measured = t.outcome === 'stopped' || t.outcome === 'rests';
-  const whole = t.length.trim() !== '' && (!measured || t.gap.trim() !== '' || t.turns.trim() !== '');
+  const measured = trial.outcome === 'stopped' || trial.outcome === 'rests';
+  const whole = trial.length.trim() !== '' && (!measured || trial.gap.trim() !== '' || trial.turns.trim() !== '');
   // What cannot be read stays in its field, and is said there.
   const check = useMutation({
     mutationFn: (mine: ToldTrial) =>
@@ -166,7 +168,7 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
   const wrong = (name: string) => problems.find((p) => p.path.endsWith(`.${name}`))?.found;
   const add = () => {
     // What the outcome does not ask for has no field any more.
-    const asked = { ...t, gap: measured ? t.gap : '', turns: t.outcome === 'stopped' || t.outcome === 'seated' ? t.turns : '' };
+    const asked = { ...trial, gap: measured ? trial.gap : '', turns: trial.outcome === 'stopped' || trial.outcome === 'seated' ? trial.turns : '' };
     if (whole && !check.isPending) check.mutate(asked);
   };
   return (
@@ -174,26 +176,26 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
       <Hint>
         {next ? (
           <>
-            Next:{' '}
+            {t`Next:`}{' '}
             <b data-next={`${next.thread}×${next.length_mm}`}>
               {next.thread}×{next.length_mm}
             </b>
             . {next.why}
           </>
         ) : (
-          'No other trial would tell more.'
+          t`No other trial would tell more.`
         )}
       </Hint>
       <Quick sx={{ flexWrap: 'nowrap' }}>
-        <Choice label="Thread of the bolt" width={66} value={t.thread} options={threads.map((x) => [x, x])} onPick={(thread) => set({ thread })} />
+        <Choice label={t`Thread of the bolt`} width={66} value={trial.thread} options={threads.map((x) => [x, x])} onPick={(thread) => set({ thread })} />
         ×
-        <QuantityInput label="Length of the bolt, mm" width={84} text={t.length} unit="mm" step={0} error={wrong('length_mm')} onText={(length) => set({ length })} />
+        <QuantityInput label={t`Length of the bolt, mm`} width={84} text={trial.length} unit="mm" step={0} error={wrong('length_mm')} onText={(length) => set({ length })} />
       </Quick>
       <Choice
-        label="What happened"
+        label={t`What happened`}
         pick="call"
         autoFocus={eager}
-        value={t.outcome}
+        value={trial.outcome}
         options={outcomes}
         onPick={(outcome) => set({ outcome })}
         onKeyDown={(e) => {
@@ -202,31 +204,31 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
           add();
         }}
       />
-      {(measured || t.outcome === 'seated') && (
+      {(measured || trial.outcome === 'seated') && (
         <FigureList sx={{ my: 1 }}>
           {measured && (
-            <FigureLine label="Gap under bolt head">
-              <QuantityInput label="Gap under bolt head" error={wrong('gap_mm')} text={t.gap} unit={t.unit} step={0} onText={(text) => set(inWords(text))} />
+            <FigureLine label={t`Gap under bolt head`}>
+              <QuantityInput label={t`Gap under bolt head`} error={wrong('gap_mm')} text={trial.gap} unit={trial.unit} step={0} onText={(text) => set(inWords(text))} />
             </FigureLine>
           )}
-          {t.outcome !== 'rests' && (
-            <FigureLine label="Turns">
-              <QuantityInput label="Turns" error={wrong('turns')} text={t.turns} onText={(turns) => set({ turns })} />
+          {trial.outcome !== 'rests' && (
+            <FigureLine label={t`Turns`}>
+              <QuantityInput label={t`Turns`} error={wrong('turns')} text={trial.turns} onText={(turns) => set({ turns })} />
             </FigureLine>
           )}
-          <FigureLine label="Tolerance ±">
-            <QuantityInput label="Tolerance ±" error={wrong('tolerance_mm')} placeholder="1 mm" text={t.tolerance} unit={t.unit} step={0} onText={(tolerance) => set({ tolerance })} />
+          <FigureLine label={t`Tolerance ±`}>
+            <QuantityInput label={t`Tolerance ±`} error={wrong('tolerance_mm')} placeholder="1 mm" text={trial.tolerance} unit={trial.unit} step={0} onText={(tolerance) => set({ tolerance })} />
           </FigureLine>
         </FigureList>
       )}
       {measured && (
-        <Quick role="group" aria-label="In the caller’s words">
+        <Quick role="group" aria-label={t`In the caller’s words`}>
           {byHand.map(([words, length]) => (
             <Button
               key={words}
               variant="outlined"
               color="inherit"
-              title={`${words}, about ${length}`}
+              title={t`${words}, about ${length}`}
               onClick={() => set(inWords(words))}
               sx={{ py: 0, px: 1.5, fontWeight: 400, borderColor: 'divider' }}
             >
@@ -237,7 +239,7 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
       )}
       {check.error && problems.length === 0 && <FieldError>{check.error.message}</FieldError>}
       <Button type="submit" variant="outlined" disabled={!whole} loading={check.isPending}>
-        Add this trial&nbsp;<kbd>Enter</kbd>
+        <Trans>Add this trial&nbsp;<kbd>Enter</kbd></Trans>
       </Button>
     </Box>
   );
@@ -246,6 +248,6 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
 /** A caller's words for a length become one, with how far it may be off. */
 function inWords(text: string): Partial<ToldTrial> {
   const plain = text.trim().toLowerCase().replaceAll("'", '’');
-  const found = byHand.find(([words]) => words === plain);
+  const found = byHand.find(([words]) => words.toLowerCase() === plain);
   return found ? { gap: found[1], tolerance: found[2], said: found[0] } : { gap: text, said: '' };
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Accordion from '@mui/material/Accordion';
 import AccordionDetails from '@mui/material/AccordionDetails';
 import AccordionSummary from '@mui/material/AccordionSummary';
@@ -35,16 +36,16 @@ interface Props {
 }
 
 const holeFigures = [
-  ['thread_depth_mm', 'thread', 'Thread depth', '?'],
-  ['setback_mm', 'rim offset', 'Rim offset', '?'],
-  ['recess_mm', 'recess', 'Recess depth', '?'],
-  ['recess_diameter_mm', 'recess Ø', 'Recess Ø', '–'],
+  ['thread_depth_mm', 'thread', t`Thread depth`, '?'],
+  ['setback_mm', t`rim offset`, t`Rim offset`, '?'],
+  ['recess_mm', 'recess', t`Recess depth`, '?'],
+  ['recess_diameter_mm', 'recess Ø', t`Recess Ø`, '–'],
 ] as const;
 
 const schools = [
-  ['bolt_school', 'Bolt length', ['balanced', 'deep', 'shallow']],
-  ['arm_school', 'Arm position', ['centred', 'high']],
-  ['size_school', 'Screen size over range', ['limit', 'guidance']],
+  ['bolt_school', t`Bolt length`, ['balanced', 'deep', 'shallow']],
+  ['arm_school', t`Arm position`, ['centred', 'high']],
+  ['size_school', t`Screen size over range`, ['limit', 'guidance']],
 ] as const;
 
 const HoleGrid = styled('div')(({ theme }) => ({
@@ -69,10 +70,10 @@ export function Figures({ judged, errors, request }: Props) {
     setEager(true);
     focusPick(which);
   };
-  useCommands('Beside the drawing', [
-    { key: 'c', does: 'telephone: trial bolts', run: () => open('call') },
-    { key: 'i', does: 'parts in hand: are they safe', run: () => open('hand') },
-    { key: 'x', does: 'when something is wrong', run: () => open('wrong') },
+  useCommands(t`Beside the drawing`, [
+    { key: 'c', does: t`telephone: trial bolts`, run: () => open('call') },
+    { key: 'i', does: t`parts in hand: are they safe`, run: () => open('hand') },
+    { key: 'x', does: t`when something is wrong`, run: () => open('wrong') },
   ]);
   const display = judged?.display;
   const bracket = judged?.bracket;
@@ -81,8 +82,8 @@ export function Figures({ judged, errors, request }: Props) {
   const holes = pattern?.holes
     ? pattern.holes.map((h, i) => ({ at: `patterns[${used}].holes[${i}]`, name: h.id }))
     : [
-        { at: `patterns[${used}].rows.top`, name: 'Top' },
-        { at: `patterns[${used}].rows.bottom`, name: 'Bottom' },
+        { at: `patterns[${used}].rows.top`, name: t`Top` },
+        { at: `patterns[${used}].rows.bottom`, name: t`Bottom` },
       ];
 
   const field = (path: string, label: string, more?: { step?: number; pick?: string; placeholder?: string; bare?: boolean; errorAt?: string; autoFocus?: boolean }) => {
@@ -127,21 +128,21 @@ export function Figures({ judged, errors, request }: Props) {
   return (
     <>
       <Tabs
-        label="What is looked at"
+        label={t`What is looked at`}
         of="mode"
         value={mode}
         tabs={[
-          ['figures', 'What if'],
-          ['call', 'Phone', 'Trial bolts by telephone (c)'],
-          ['hand', 'In hand', 'Parts in hand: are they safe? (i)'],
-          ['wrong', 'Trouble', 'When something is wrong with what hangs (x)'],
+          ['figures', t`What if`],
+          ['call', t`Phone`, t`Trial bolts by telephone (c)`],
+          ['hand', t`In hand`, t`Parts in hand: are they safe? (i)`],
+          ['wrong', t`Trouble`, t`When something is wrong with what hangs (x)`],
         ]}
         onPick={open}
       />
       {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
       {mode === 'call' && asked.length > 0 && (
-        <Box component="section" className="ask-as-well" aria-label="Ask as well">
-          <Head>Ask as well</Head>
+        <Box component="section" className="ask-as-well" aria-label={t`Ask as well`}>
+          <Head>{t`Ask as well`}</Head>
           {asked.map((a) => (
             <Box key={a.path} sx={{ mb: 1 }}>
               <Hint>{a.text}</Hint>
@@ -155,7 +156,7 @@ export function Figures({ judged, errors, request }: Props) {
       {mode === 'figures' && (
         <>
           <Box sx={{ mt: 1.5 }} />
-          <Hint>Change a figure and see what follows. Nothing is saved.</Hint>
+          <Hint>{t`Change a figure and see what follows. Nothing is saved.`}</Hint>
           <HoleGrid className="holes" sx={{ gridTemplateColumns: across ? `minmax(0, 1fr) repeat(${holes.length}, minmax(0, 84px))` : '34px repeat(4, minmax(0, 1fr))' }}>
             <span />
             {across
@@ -191,9 +192,9 @@ export function Figures({ judged, errors, request }: Props) {
         </FieldError>
       ))}
       <FigureList sx={{ mt: 1.5 }}>
-        {row('bracket.plate_thickness_mm', 'Plate')}
-        {row('bracket.slot_width_mm', 'Slot width')}
-        {row('accessories_kg', 'Accessories', { placeholder: '0' })}
+        {row('bracket.plate_thickness_mm', t`Plate`)}
+        {row('bracket.slot_width_mm', t`Slot width`)}
+        {row('accessories_kg', t`Accessories`, { placeholder: '0' })}
         {schools.map(([name, label, choices]) => {
           const standard = judged?.policy_in_use[name] ?? choices[0];
           const value = inputs.schools[name] ?? standard;
@@ -219,24 +220,24 @@ export function Figures({ judged, errors, request }: Props) {
         })}
       </FigureList>
       <Accordion defaultExpanded={inputs.typed !== null} key={inputs.typed?.id ?? ''}>
-        <AccordionSummary expandIcon="▾">The display’s figures</AccordionSummary>
+        <AccordionSummary expandIcon="▾">{t`The display’s figures`}</AccordionSummary>
         <AccordionDetails>
           <FigureList>
-            {row(`display.patterns[${used}].width_mm`, 'Pattern width', { step: 50, autoFocus: inputs.typed !== null && pattern === undefined })}
-            {row(`display.patterns[${used}].height_mm`, 'Pattern height', { step: 50 })}
-            <FigureLine label="Thread">
+            {row(`display.patterns[${used}].width_mm`, t`Pattern width`, { step: 50, autoFocus: inputs.typed !== null && pattern === undefined })}
+            {row(`display.patterns[${used}].height_mm`, t`Pattern height`, { step: 50 })}
+            <FigureLine label={t`Thread`}>
               <ThreadField path={`display.patterns[${used}].thread`} base={pattern?.thread} />
             </FigureLine>
-            {row('display.mass_kg', 'Mass')}
-            {row('display.diagonal_mm', 'Diagonal', { step: 25.4 })}
-            {row('display.width_mm', 'Width', { step: 5 })}
-            {row('display.height_mm', 'Height', { step: 5 })}
-            {row('display.depth_mm', 'Depth', { step: 1 })}
-            {row(`display.patterns[${used}].center_below_top_mm`, 'Pattern below top', { step: 5 })}
+            {row('display.mass_kg', t`Mass`)}
+            {row('display.diagonal_mm', t`Diagonal`, { step: 25.4 })}
+            {row('display.width_mm', t`Width`, { step: 5 })}
+            {row('display.height_mm', t`Height`, { step: 5 })}
+            {row('display.depth_mm', t`Depth`, { step: 1 })}
+            {row(`display.patterns[${used}].center_below_top_mm`, t`Pattern below top`, { step: 5 })}
           </FigureList>
         </AccordionDetails>
       </Accordion>
-      {changed && <Press onClick={() => ask(asInCatalogue)}>Back to the catalogue’s figures</Press>}
+      {changed && <Press onClick={() => ask(asInCatalogue)}>{t`Back to the catalogue’s figures`}</Press>}
     </>
   );
 }
@@ -266,10 +267,10 @@ function ThreadField({ path, base }: { path: string; base?: string }) {
   const typed = inputs.changes[path];
   return (
     <Choice
-      label="Thread"
+      label={t`Thread`}
       value={typed?.text ?? base ?? ''}
       changed={typed !== undefined}
-      options={[['', 'not known'], ...threads.map((t) => [t, t] as const)]}
+      options={[['', t`not known`], ...threads.map((t) => [t, t] as const)]}
       onPick={(t) => ask(change(path, t === (base ?? '') ? null : { text: t, unit: units }), path)}
     />
   );

@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import TableBody from '@mui/material/TableBody';
@@ -39,12 +40,12 @@ export const Findings = memo(function Findings({ judged, units, lit, pointed, on
       {judged.not_tried && <Helping left>{judged.not_tried}</Helping>}
       {!judged.help && !judged.not_tried && ['does_not_fit', 'missing_data'].includes(judged.pairing.verdict) && (
         <>
-          <Head>What would help</Head>
-          <Helping help="none">Tried: another school, arm position, turn, spacers, other parts, a better measurement, another bracket. None of these helps.</Helping>
+          <Head>{t`What would help`}</Head>
+          <Helping help="none">{t`Tried: another school, arm position, turn, spacers, other parts, a better measurement, another bracket. None of these helps.`}</Helping>
         </>
       )}
       {judged.pairing.assumed.length > 0 && <StandsOn assumed={judged.pairing.assumed} display={judged.in_catalogue ? judged.display.id : ''} />}
-      <Head>Findings</Head>
+      <Head>{t`Findings`}</Head>
       <div onPointerLeave={() => onLight([])}>
         {judged.pairing.checks.map((c) => (
           <Finding key={c.rule} check={c} lit={isLit(c, lit, pointed)} onLight={onLight}>
@@ -67,7 +68,7 @@ function StandsOn({ assumed, display }: { assumed: Schemas['Assumed'][]; display
   };
   return (
     <Box className="stands-on">
-      <Head>Stands on</Head>
+      <Head>{t`Stands on`}</Head>
       <Box component="ul" sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {assumed.map((a) => (
           <li key={a.path}>
@@ -105,16 +106,16 @@ function focusField(path: string): boolean {
 export function Helps({ help }: { help: Schemas['Help'] }) {
   const { ask } = useWorkspace();
   const press: Partial<Record<typeof help.kind, [string, () => void]>> = {
-    school: ['Apply', () => ask((a) => ({ schools: { ...a.schools, [help.setting!]: help.school! } }))],
-    arms: ['Move the arms there', () => ask({ topHoles: help.top_holes_mm! })],
-    spacers: ['Use spacers', () => ask({ spacers: help.arm_clearance_mm! })],
-    turn: ['Turn it', () => ask({ turn: help.turn_deg!, topHoles: null })],
-    bracket: ['Take that bracket', () => ask((a) => otherBracket(a, help.bracket!))],
+    school: [t`Apply`, () => ask((a) => ({ schools: { ...a.schools, [help.setting!]: help.school! } }))],
+    arms: [t`Move the arms there`, () => ask({ topHoles: help.top_holes_mm! })],
+    spacers: [t`Use spacers`, () => ask({ spacers: help.arm_clearance_mm! })],
+    turn: [t`Turn it`, () => ask({ turn: help.turn_deg!, topHoles: null })],
+    bracket: [t`Take that bracket`, () => ask((a) => otherBracket(a, help.bracket!))],
   };
   const [name, act] = press[help.kind] ?? [];
   return (
     <>
-      <Head>What would help</Head>
+      <Head>{t`What would help`}</Head>
       <Helping help={help.kind}>
         <span>{help.text}</span> {act && <Press onClick={act}>{name}</Press>}
       </Helping>
@@ -136,8 +137,8 @@ function useCopy() {
   return (text: string) =>
     void navigator.clipboard
       .writeText(text)
-      .then(() => tell({ text: `Copied for the order: ${text}` }))
-      .catch(() => tell({ text: `The browser does not let this be copied: ${text}` }));
+      .then(() => tell({ text: t`Copied for the order: ${text}` }))
+      .catch(() => tell({ text: t`The browser does not let this be copied: ${text}` }));
 }
 
 function isLit(c: Check, lit: string[], pointed: string): boolean {
@@ -145,7 +146,7 @@ function isLit(c: Check, lit: string[], pointed: string): boolean {
   return (lit.length > 0 && marks === lit) || (pointed !== '' && marks.some((m) => means(m, pointed)));
 }
 
-const origins: Record<string, string> = { bench: 'measured', sheet: 'from the data sheet', caller: 'from a caller' };
+const origins: Record<string, string> = { bench: t`measured`, sheet: t`from the data sheet`, caller: t`from a caller` };
 
 /** Where figures came from, when not all from the data sheet. */
 function from(check: Check): string {
@@ -160,7 +161,7 @@ function Remedy({ text }: { text: string }) {
   if (!send) return <Remark>{text}</Remark>;
   return (
     <p>
-      <Press title="Copy this for the order" onClick={() => copy(send)}>
+      <Press title={t`Copy this for the order`} onClick={() => copy(send)}>
         {text}
       </Press>
     </p>
@@ -170,14 +171,14 @@ function Remedy({ text }: { text: string }) {
 function Bolts({ stack, units, lit, pointed, onLight }: { stack: Schemas['Stack']; units: Units; lit: string[]; pointed: string; onLight: (marks: string[]) => void }) {
   return (
     <>
-      <Head>Bolts</Head>
+      <Head>{t`Bolts`}</Head>
       <FigureTable className="bolts" onPointerLeave={() => onLight([])}>
         <TableHead>
           <TableRow>
-            <TableCell>Holes and parts</TableCell>
-            <TableCell className="num">thread engaged</TableCell>
-            <TableCell className="num">tip clearance</TableCell>
-            <TableCell className="num">turns</TableCell>
+            <TableCell>{t`Holes and parts`}</TableCell>
+            <TableCell className="num">{t`thread engaged`}</TableCell>
+            <TableCell className="num">{t`tip clearance`}</TableCell>
+            <TableCell className="num">{t`turns`}</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -195,11 +196,11 @@ function Bolts({ stack, units, lit, pointed, onLight }: { stack: Schemas['Stack'
                 </TableCell>
                 <TableCell className="num">
                   {least(g.engagement_mm, units)}
-                  <small>worst case {least(g.engagement_worst_mm, units)}</small>
+                  <small>{t`worst case ${least(g.engagement_worst_mm, units)}`}</small>
                 </TableCell>
                 <TableCell className="num">
                   {least(g.tip_clearance_mm, units)}
-                  <small>worst case {least(g.tip_clearance_worst_mm, units)}</small>
+                  <small>{t`worst case ${least(g.tip_clearance_worst_mm, units)}`}</small>
                 </TableCell>
                 <TableCell className="num">{Math.floor(g.turns)}</TableCell>
               </TableRow>
@@ -212,9 +213,9 @@ function Bolts({ stack, units, lit, pointed, onLight }: { stack: Schemas['Stack'
 }
 
 function parts(g: Group): string {
-  const out = [g.washers.count === 1 ? 'washer' : `${g.washers.count} washers`];
-  if (g.shoulder_washer_mm > 0) out.push('shoulder washer');
-  for (const s of g.spacers_mm) out.push(`spacer ${s}`);
-  if (g.spacers_mm.length > 0) out.push(g.bearing === 'rim' ? 'on the rim' : 'in the recess');
+  const out = [plural(g.washers.count, { one: 'washer', other: '# washers' })];
+  if (g.shoulder_washer_mm > 0) out.push(t`shoulder washer`);
+  for (const s of g.spacers_mm) out.push(t`spacer ${s}`);
+  if (g.spacers_mm.length > 0) out.push(g.bearing === 'rim' ? t`on the rim` : t`in the recess`);
   return out.join(', ');
 }

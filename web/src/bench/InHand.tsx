@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import { useQuery } from '@tanstack/react-query';
 import { useTyped } from '../parts/form';
@@ -27,10 +28,10 @@ export function InHand({ judged, request }: { judged: BenchAnswer; request?: Req
   const unread: string[] = [];
   const named = /^\s*(M\d+)\s*[x×*]\s*(.+)$/i.exec(hand.bolt); // as on its bag: M6x16
   const thread = judged.display.patterns?.[judged.pattern_index]?.thread;
-  if (named && named[1]!.toUpperCase() !== thread) unread.push(`bolt: the display takes ${thread ?? 'a thread that is not known'}, not ${named[1]!.toUpperCase()}`);
-  if (!/^\s*\d+\s*$/.test(hand.washers)) unread.push('washers: how many, in figures');
+  if (named && named[1]!.toUpperCase() !== thread) unread.push(t`bolt: the display takes ${thread ?? t`a thread that is not known`}, not ${named[1]!.toUpperCase()}`);
+  if (!/^\s*\d+\s*$/.test(hand.washers)) unread.push(t`washers: how many, in figures`);
   const lengths = hand.spacers.trim() === '' ? [] : hand.spacers.split(/\+|&|;|\band\b/i).map((s) => s.trim());
-  if (lengths.some((s) => !/^\d+(?:[.,]\d+)?\s*(?:mm)?$/.test(s))) unread.push('spacers: their lengths in mm, as 10 + 5');
+  if (lengths.some((s) => !/^\d+(?:[.,]\d+)?\s*(?:mm)?$/.test(s))) unread.push(t`spacers: their lengths in mm, as 10 + 5`);
   const spacers = lengths.map((s) => parseFloat(s.replace(',', '.')));
   const parts = {
     bolt: mm(named ? named[2]! : hand.bolt),
@@ -42,7 +43,7 @@ export function InHand({ judged, request }: { judged: BenchAnswer; request?: Req
     spacer_outer: mm(hand.wide),
   };
   const told = useQuery({
-    queryKey: ['by hand', request, parts, units],
+    queryKey: [t`by hand`, request, parts, units],
     enabled: request !== undefined && parts.bolt !== undefined && unread.length === 0,
     queryFn: ({ signal }) => answer(api.POST('/api/stack', { body: { request: request!, hand: parts as unknown as Schemas['GivenParts'] }, signal })),
     placeholderData: (last) => last,
@@ -64,16 +65,16 @@ export function InHand({ judged, request }: { judged: BenchAnswer; request?: Req
     </FigureLine>
   );
   return (
-    <Box component="section" className="call" aria-label="Parts in hand" sx={{ mt: 2 }}>
-      <Hint>The parts a caller has: are they safe at each hole, and by how much?</Hint>
+    <Box component="section" className="call" aria-label={t`Parts in hand`} sx={{ mt: 2 }}>
+      <Hint>{t`The parts a caller has: are they safe at each hole, and by how much?`}</Hint>
       <FigureList>
-        {field('bolt', 'Bolt, long')}
-        {field('washers', 'Washers', '', '')}
-        {field('thickness', 'Washers, thick', 'ISO')}
-        {field('outer', 'Washers, wide', 'ISO')}
-        {field('shoulder', 'Shoulder washer', 'none')}
-        {field('spacers', 'Spacers', '10 + 5')}
-        {field('wide', 'Spacers, wide', '18')}
+        {field('bolt', t`Bolt, long`)}
+        {field('washers', t`Washers`, '', '')}
+        {field('thickness', t`Washers, thick`, 'ISO')}
+        {field('outer', t`Washers, wide`, 'ISO')}
+        {field('shoulder', t`Shoulder washer`, t`none`)}
+        {field('spacers', t`Spacers`, '10 + 5')}
+        {field('wide', t`Spacers, wide`, '18')}
       </FigureList>
       {unread.map((text) => (
         <FieldError key={text}>{text}</FieldError>
@@ -84,7 +85,7 @@ export function InHand({ judged, request }: { judged: BenchAnswer; request?: Req
             {p.path.replace('hand.', '').replaceAll('_', ' ')}: {p.found}
           </FieldError>
         ))}
-      {unread.length === 0 && told.data?.length === 0 && <Hint>The pattern, the thread and its depth are needed first.</Hint>}
+      {unread.length === 0 && told.data?.length === 0 && <Hint>{t`The pattern, the thread and its depth are needed first.`}</Hint>}
       {unread.length === 0 &&
         told.data?.map((g) => (
           <Box key={g.holes.join()} component="p" className="in-hand" data-status={g.status} sx={{ my: 2, lineHeight: 1.3, fontSize: 14 }}>

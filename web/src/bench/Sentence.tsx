@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { styled } from '@mui/material/styles';
 import { useMemo } from 'react';
 import type { BenchAnswer } from '../api';
@@ -26,9 +27,9 @@ const Line = styled('div')(({ theme }) => ({
 }));
 
 const turns = [
-  [0, 'upright'],
-  [90, 'turned 90° clockwise'],
-  [270, 'turned 270° clockwise'],
+  [0, t`upright`],
+  [90, t`turned 90° clockwise`],
+  [270, t`turned 270° clockwise`],
 ] as const;
 
 // They are the same at every drawing, so that pickers are not drawn again for nothing.
@@ -49,14 +50,14 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
   const takes = judged?.walls.join();
   const wallOptions = useMemo(() => {
     const all = takes === undefined ? Object.keys(wallWords) : Object.keys(wallWords).filter((w) => takes.split(',').includes(w) || w === inputs.wall);
-    return all.map((w) => [w, `${wallWords[w as Wall]}${takes !== undefined && !takes.split(',').includes(w) ? ' (no fixing given)' : ''}`] as const);
+    return all.map((w) => [w, `${wallWords[w as Wall]}${takes !== undefined && !takes.split(',').includes(w) ? t` (no fixing given)` : ''}`] as const);
   }, [takes, inputs.wall]);
   return (
-    <Line role="search" aria-label="What goes where">
-      <span>Put</span>
+    <Line role="search" aria-label={t`What goes where`}>
+      <span>{t`Put`}</span>
       <Picker
         kind="displays"
-        label="a display"
+        label={t`a display`}
         width={300}
         id={inputs.typed ? inputs.typed.id : inputs.display}
         name={display}
@@ -65,20 +66,20 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
         onPick={pickDisplay}
         onTypeIn={typeDisplay}
       />
-      <span>on</span>
-      <Picker kind="brackets" label="the best bracket" width={168} id={bracket} name={bracketName} units={units} onPick={pickBracket} />
-      <span>on</span>
-      <Choice noun label="Wall" pick="wall" value={inputs.wall} options={wallOptions} onPick={pickWall} />
-      <Choice noun label="Turn" value={inputs.turn} options={turns} onPick={pickTurn} />
-      <span>with its centre at</span>
+      <span>{t`on`}</span>
+      <Picker kind="brackets" label={t`the best bracket`} width={168} id={bracket} name={bracketName} units={units} onPick={pickBracket} />
+      <span>{t`on`}</span>
+      <Choice noun label={t`Wall`} pick="wall" value={inputs.wall} options={wallOptions} onPick={pickWall} />
+      <Choice noun label={t`Turn`} value={inputs.turn} options={turns} onPick={pickTurn} />
+      <span>{t`with its centre at`}</span>
       <span className="height">
         <QuantityField
-          label="Height of the display's centre"
+          label={t`Height of the display's centre`}
           of="center_mm"
           parts={16}
           value={siteCenter(inputs)}
           typed={inputs.center ?? undefined}
-          placeholder="a height"
+          placeholder={t`a height`}
           step={10}
           pick="height"
           error={centerError}

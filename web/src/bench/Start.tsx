@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import { styled } from '@mui/material/styles';
@@ -74,11 +76,11 @@ function Lately() {
     );
   return (
     <>
-      {list('Needs somebody: it does not fit, or figures are missing', open)}
-      {list('Saved last', saved.data?.filter((p) => !open.includes(p)) ?? [])}
+      {list(t`Needs somebody: it does not fit, or figures are missing`, open)}
+      {list(t`Saved last`, saved.data?.filter((p) => !open.includes(p)) ?? [])}
       {jobs.data && jobs.data.length > 0 && (
         <>
-          <Head>Jobs, those worked on last</Head>
+          <Head>{t`Jobs, those worked on last`}</Head>
           <Columns>
             {jobs.data
               .toSorted((a, b) => order(a.id) - order(b.id))
@@ -107,19 +109,19 @@ export function Start() {
   });
   return (
     <Page className="start">
-      <Typography variant="h1">Bench</Typography>
+      <Typography variant="h1">{t`Bench`}</Typography>
       <Box component="p" className="lead" sx={{ fontSize: 17, maxWidth: 640, my: 2.5 }}>
-        Pick a display: type a few letters of its name, its pattern or its size. The best bracket is chosen for it, with the bolts, and the drawing shows why.
+        {t`Pick a display: type a few letters of its name, its pattern or its size. The best bracket is chosen for it, with the bolts, and the drawing shows why.`}
       </Box>
       {displays.error && <FieldError>{displays.error.message}</FieldError>}
       {displays.data?.length === 0 && (
         <p>
-          The catalogue is empty. <Go to="/catalogue/import">Import a document</Go> with displays and brackets, or type a display in.
+          <Trans>The catalogue is empty. <Go to="/catalogue/import">Import a document</Go> with displays and brackets, or type a display in.</Trans>
         </p>
       )}
       <Lately />
-      {displays.data?.length !== 0 && <Head>In the catalogue</Head>}
-      {displays.isLoading && <p role="status">Loading…</p>}
+      {displays.data?.length !== 0 && <Head>{t`In the catalogue`}</Head>}
+      {displays.isLoading && <p role="status">{t`Loading…`}</p>}
       <Columns>
         {displays.data?.map((d) => (
           <Line key={d.id} onClick={() => ask({ display: d.id })}>

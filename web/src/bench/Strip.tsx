@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import ButtonBase from '@mui/material/ButtonBase';
 import { styled } from '@mui/material/styles';
 import { memo } from 'react';
@@ -45,13 +47,13 @@ const One = styled(ButtonBase)(({ theme }) => ({
 /** The other brackets for this display, the best first. */
 export const Strip = memo(function Strip({ judged, onPick }: { judged: BenchAnswer; onPick: (id: string) => void }) {
   return (
-    <Row className="strip" aria-label="Brackets for this display, the best first">
+    <Row className="strip" aria-label={t`Brackets for this display, the best first`}>
       <Name>
-        Brackets,
+        <Trans>Brackets,
         <br />
         best first
         <br />
-        <kbd>n</kbd> <kbd>p</kbd>
+        <kbd>n</kbd> <kbd>p</kbd></Trans>
       </Name>
       {judged.others.map((o) => (
         <One key={o.id} aria-pressed={o.id === judged.bracket.id} data-bracket={o.id} title={o.why || verdictWords[o.verdict]} onClick={() => onPick(o.id)}>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Accordion from '@mui/material/Accordion';
 import AccordionDetails from '@mui/material/AccordionDetails';
 import AccordionSummary from '@mui/material/AccordionSummary';
@@ -15,11 +16,11 @@ import { useFieldError, useText, useValue } from './fields';
 type Step = Schemas['AssemblyStep'];
 
 const stages: [Step['stage'], string][] = [
-  ['unpack', 'while unpacking'],
-  ['display', 'on the display, face down'],
-  ['wall', 'on the wall'],
-  ['hang', 'as it hangs'],
-  ['finish', 'at the end'],
+  ['unpack', t`while unpacking`],
+  ['display', t`on the display, face down`],
+  ['wall', t`on the wall`],
+  ['hang', t`as it hangs`],
+  ['finish', t`at the end`],
 ];
 
 // What an own step can wait for beside the others of its own: the steps of every installation.
@@ -54,7 +55,7 @@ export function Assembly({ edit }: { edit: Editing<Bracket> }) {
   const doc = edit.doc!;
   const list = doc.assembly ?? [];
   /** Two steps change places: i and the one before it. */
-  const swap = (i: number) => edit.acts.change(`assembly ${i}`, [`assembly[${i - 1}]`, list[i]], [`assembly[${i}]`, list[i - 1]]);
+  const swap = (i: number) => edit.acts.change(t`assembly ${i}`, [`assembly[${i - 1}]`, list[i]], [`assembly[${i}]`, list[i - 1]]);
   const free = () => {
     let n = list.length + 1;
     while (list.some((s) => s.id === `own_${n}`)) n++;
@@ -62,17 +63,17 @@ export function Assembly({ edit }: { edit: Editing<Bracket> }) {
   };
   return (
     <>
-      <Hint>What only this mount has: a slide lock, clips, a cable channel. Figures of the pairing stand in braces: {figures}.</Hint>
+      <Hint>{t`What only this mount has: a slide lock, clips, a cable channel. Figures of the pairing stand in braces: ${figures}.`}</Hint>
       {list.map((s, i) => (
         <Accordion key={i} className="own-step" defaultExpanded={s.title === ''} slotProps={{ transition: { unmountOnExit: true, timeout: 0 } }}>
           <AccordionSummary expandIcon="▾">
-            {s.title || 'A step without a title'}
+            {s.title || t`A step without a title`}
             <Box component="span" sx={{ ml: 2, fontWeight: 400, color: 'text.secondary' }}>
               {stages.find(([of]) => of === s.stage)?.[1]}
             </Box>
             {Object.keys(edit.errors).some((p) => p.startsWith(`assembly[${i}]`)) && (
               <Box component="span" sx={{ ml: 2, color: 'error.main', fontWeight: 400 }}>
-                cannot be saved yet
+                {t`cannot be saved yet`}
               </Box>
             )}
           </AccordionSummary>
@@ -80,18 +81,18 @@ export function Assembly({ edit }: { edit: Editing<Bracket> }) {
             <OwnStep edit={edit} at={`assembly[${i}]`} step={s} others={list.filter((o) => o.id !== s.id).map((o) => o.id)} n={i + 1} />
             <Quick>
               <Press disabled={i === 0} onClick={() => swap(i)}>
-                Earlier
+                {t`Earlier`}
               </Press>
               <Press disabled={i === list.length - 1} onClick={() => swap(i + 1)}>
-                Later
+                {t`Later`}
               </Press>
-              <Press onClick={() => edit.acts.set(`assembly[${i}]`, null)}>Take this step out</Press>
+              <Press onClick={() => edit.acts.set(`assembly[${i}]`, null)}>{t`Take this step out`}</Press>
             </Quick>
           </AccordionDetails>
         </Accordion>
       ))}
       <Quick>
-        <Press onClick={() => edit.acts.set(`assembly[${list.length}]`, { id: free(), stage: 'display', title: '', text: '', after: ['bolt'] })}>Add a step</Press>
+        <Press onClick={() => edit.acts.set(`assembly[${list.length}]`, { id: free(), stage: 'display', title: '', text: '', after: ['bolt'] })}>{t`Add a step`}</Press>
       </Quick>
     </>
   );
@@ -119,20 +120,20 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
   const wrong = Object.entries(edit.errors).filter(([path]) => path.startsWith(at) && !fielded.has(path));
   return (
     <>
-      {words('title', 'Title', 1)}
-      {words('text', 'What is done', 2)}
-      {words('check', 'Right when', 1)}
-      {words('caution', 'Caution', 1)}
+      {words('title', t`Title`, 1)}
+      {words('text', t`What is done`, 2)}
+      {words('check', t`Right when`, 1)}
+      {words('caution', t`Caution`, 1)}
       <Lines sx={{ mt: 2 }}>
-        <Line label="When" wide>
-          <Pick of={of} path={`${at}.stage`} label={`Stage of step ${n}`} options={stages} />
+        <Line label={t`When`} wide>
+          <Pick of={of} path={`${at}.stage`} label={t`Stage of step ${n}`} options={stages} />
         </Line>
-        <Line label="After" wide>
+        <Line label={t`After`} wide>
           {after.map((id, i) => (
             <Box component="span" key={id} sx={{ mr: 2 }}>
               {id}{' '}
               <Remove
-                what={`after ${id}, step ${n}`}
+                what={t`after ${id}, step ${n}`}
                 act={() =>
                   listed(
                     'after',
@@ -143,22 +144,22 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
             </Box>
           ))}
           <Choice
-            label={`Step ${n} waits for`}
+            label={t`Step ${n} waits for`}
             value=""
-            options={[['', 'add a step it waits for…'], ...[...others, ...everyones].filter((id) => !after.includes(id)).map((id) => [id, id] as const)]}
+            options={[['', t`add a step it waits for…`], ...[...others, ...everyones].filter((id) => !after.includes(id)).map((id) => [id, id] as const)]}
             onPick={(id) => id && listed('after', [...after, id])}
           />
         </Line>
-        <Line label="Parts" wide>
+        <Line label={t`Parts`} wide>
           {parts.map((p, i) => (
             <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '1fr 62px 30px', gap: 1, alignItems: 'center' }}>
               <span>
                 {p.name}
-                {p.bag ? `, bag ${p.bag}` : ''}
+                {p.bag ? t`, bag ${p.bag}` : ''}
               </span>
-              <Field of={edit.acts} path={`${at}.parts[${i}].count`} label={`Count of ${p.name}, step ${n}`} step={1} />
+              <Field of={edit.acts} path={`${at}.parts[${i}].count`} label={t`Count of ${p.name}, step ${n}`} step={1} />
               <Remove
-                what={`${p.name}, step ${n}`}
+                what={t`${p.name}, step ${n}`}
                 act={() =>
                   listed(
                     'parts',
@@ -169,11 +170,11 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
             </Box>
           ))}
           <Choice
-            label={`Parts of step ${n}`}
+            label={t`Parts of step ${n}`}
             value=""
             options={[
-              ['', plain.length > 0 ? 'add a part of the kit…' : 'no plain parts in the kit'],
-              ...plain.map((k, i) => [String(i), `${k.name}${k.bag ? `, bag ${k.bag}` : ''}`] as const),
+              ['', plain.length > 0 ? t`add a part of the kit…` : t`no plain parts in the kit`],
+              ...plain.map((k, i) => [String(i), `${k.name}${k.bag ? t`, bag ${k.bag}` : ''}`] as const),
             ]}
             onPick={(i) => {
               const k = plain[Number(i)];
@@ -181,31 +182,31 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
             }}
           />
         </Line>
-        <Line label="Only on" wide>
+        <Line label={t`Only on`} wide>
           <Choice
-            label={`Wall of step ${n}`}
+            label={t`Wall of step ${n}`}
             value={when.wall?.[0] ?? ''}
-            options={[['', 'every wall'], ...Object.entries(wallWords)]}
+            options={[['', t`every wall`], ...Object.entries(wallWords)]}
             onPick={(to) => change('when', tidy({ ...when, wall: to ? [to] : undefined }))}
           />
         </Line>
-        <Line label="Spacers" wide>
+        <Line label={t`Spacers`} wide>
           <Choice
-            label={`Spacers of step ${n}`}
+            label={t`Spacers of step ${n}`}
             value={when.spacers === undefined ? '' : String(when.spacers)}
             options={[
-              ['', 'either way'],
-              ['true', 'only where there are some'],
-              ['false', 'only where there are none'],
+              ['', t`either way`],
+              ['true', t`only where there are some`],
+              ['false', t`only where there are none`],
             ]}
             onPick={(to) => change('when', tidy({ ...when, spacers: to === '' ? undefined : to === 'true' }))}
           />
         </Line>
-        <Line label="Displays less deep than">
-          <Field of={edit.acts} path={`${at}.when.depth_below_mm`} label={`Depth below, step ${n}`} placeholder="any" />
+        <Line label={t`Displays less deep than`}>
+          <Field of={edit.acts} path={`${at}.when.depth_below_mm`} label={t`Depth below, step ${n}`} placeholder={t`any`} />
         </Line>
-        <Line label="Minutes">
-          <Field of={edit.acts} path={`${at}.minutes`} label={`Minutes of step ${n}`} step={1} placeholder="2" />
+        <Line label={t`Minutes`}>
+          <Field of={edit.acts} path={`${at}.minutes`} label={t`Minutes of step ${n}`} step={1} placeholder="2" />
         </Line>
       </Lines>
       {wrong.map(([path, text]) => (
@@ -232,7 +233,7 @@ function Words({ of, path, label, rows, n }: { of: Acts; path: string; label: st
         error={Boolean(wrong)}
         helperText={wrong}
         onChange={(e) => of.type(path, e.target.value.replaceAll('\n', ' '))}
-        slotProps={{ htmlInput: { 'data-path': path, 'aria-label': `${label}, step ${n}` } }}
+        slotProps={{ htmlInput: { 'data-path': path, 'aria-label': t`${label}, step ${n}` } }}
       />
     </Box>
   );

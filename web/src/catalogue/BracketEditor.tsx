@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Accordion from '@mui/material/Accordion';
 import AccordionDetails from '@mui/material/AccordionDetails';
 import AccordionSummary from '@mui/material/AccordionSummary';
@@ -27,51 +28,51 @@ import { Columns, EditorFrame, Effects, Section } from './EditorFrame';
 import { Field, Line, Lines, Pick } from './Field';
 
 const loads = [
-  ['rated_load_kg', 'Rated load'],
-  ['diagonal_min_mm', 'Diagonals from'],
-  ['diagonal_max_mm', 'Diagonals up to'],
-  ['mass_kg', 'Mass'],
-  ['hung_mass_kg', 'Mass hung on the display'],
-  ['rated_moment_nm', 'Rated moment'],
-  ['tilt_hold_nm', 'Tilt joint holds'],
-  ['slip_nm', 'Ball slips at'],
+  ['rated_load_kg', t`Rated load`],
+  ['diagonal_min_mm', t`Diagonals from`],
+  ['diagonal_max_mm', t`Diagonals up to`],
+  ['mass_kg', t`Mass`],
+  ['hung_mass_kg', t`Mass hung on the display`],
+  ['rated_moment_nm', t`Rated moment`],
+  ['tilt_hold_nm', t`Tilt joint holds`],
+  ['slip_nm', t`Ball slips at`],
 ] as const;
 const bolting = [
-  ['plate_thickness_mm', 'Plate where the bolt passes'],
-  ['slot_width_mm', 'Slot width'],
-  ['head_room_mm', 'Head room'],
-  ['lift_over_mm', 'Lift over the hook'],
+  ['plate_thickness_mm', t`Plate where the bolt passes`],
+  ['slot_width_mm', t`Slot width`],
+  ['head_room_mm', t`Head room`],
+  ['lift_over_mm', t`Lift over the hook`],
 ] as const;
 const moving = [
-  ['profile_mm', 'Wall to arms, closed'],
-  ['reach_mm', 'Wall to arms, drawn out'],
-  ['tilt_down_deg', 'Tilts down'],
-  ['tilt_up_deg', 'Tilts up'],
-  ['swivel_deg', 'Swivels'],
-  ['arm_swing_deg', 'Arm swings aside'],
-  ['tilt_pivot.below_hook_mm', 'Tilt pivot below the hook'],
-  ['tilt_pivot.behind_arm_mm', 'Tilt pivot behind the arms'],
-  ['swivel_pivot.behind_arm_mm', 'Swivel pivot behind the arms'],
+  ['profile_mm', t`Wall to arms, closed`],
+  ['reach_mm', t`Wall to arms, drawn out`],
+  ['tilt_down_deg', t`Tilts down`],
+  ['tilt_up_deg', t`Tilts up`],
+  ['swivel_deg', t`Swivels`],
+  ['arm_swing_deg', t`Arm swings aside`],
+  ['tilt_pivot.below_hook_mm', t`Tilt pivot below the hook`],
+  ['tilt_pivot.behind_arm_mm', t`Tilt pivot behind the arms`],
+  ['swivel_pivot.behind_arm_mm', t`Swivel pivot behind the arms`],
 ] as const;
 const arms = [
-  ['interface.width_min_mm', 'Patterns from, wide'],
-  ['interface.width_max_mm', 'Patterns up to, wide'],
-  ['interface.arm_width_mm', 'Arm width'],
-  ['interface.arm_top_mm', 'Arm above the hook line'],
-  ['interface.arm_bottom_mm', 'Arm below the hook line'],
-  ['interface.rail_width_mm', 'Rail'],
+  ['interface.width_min_mm', t`Patterns from, wide`],
+  ['interface.width_max_mm', t`Patterns up to, wide`],
+  ['interface.arm_width_mm', t`Arm width`],
+  ['interface.arm_top_mm', t`Arm above the hook line`],
+  ['interface.arm_bottom_mm', t`Arm below the hook line`],
+  ['interface.rail_width_mm', t`Rail`],
 ] as const;
 const plate = [
-  ['interface.center_below_hook_mm', 'Pattern centre below the hook'],
-  ['interface.width_mm', 'Plate width'],
-  ['interface.height_mm', 'Plate height'],
+  ['interface.center_below_hook_mm', t`Pattern centre below the hook`],
+  ['interface.width_mm', t`Plate width`],
+  ['interface.height_mm', t`Plate height`],
 ] as const;
 const wallPlate = [
-  ['wall_plate.width_mm', 'Width'],
-  ['wall_plate.height_mm', 'Height'],
-  ['wall_plate.thickness_mm', 'Thickness'],
-  ['wall_plate.washer_mm', 'Washer under its heads'],
-  ['wall_plate.hook_above_datum_mm', 'Hook line above the datum'],
+  ['wall_plate.width_mm', t`Width`],
+  ['wall_plate.height_mm', t`Height`],
+  ['wall_plate.thickness_mm', t`Thickness`],
+  ['wall_plate.washer_mm', t`Washer under its heads`],
+  ['wall_plate.hook_above_datum_mm', t`Hook line above the datum`],
 ] as const;
 
 type Hole = NonNullable<NonNullable<Bracket['wall_plate']>['holes']>[number];
@@ -99,49 +100,49 @@ function Editor({ id }: { id: string }) {
     </Lines>
   );
   return (
-    <EditorFrame edit={edit} kind="brackets" id={id} title={doc ? `${doc.name ?? doc.id}${doc.revision ? `, revision letter ${doc.revision}` : ''}` : id}>
+    <EditorFrame edit={edit} kind="brackets" id={id} title={doc ? `${doc.name ?? doc.id}${doc.revision ? t`, revision letter ${doc.revision}` : ''}` : id}>
       {doc && (
         <Columns className="editor" sx={{ gridTemplateColumns: { md: 'minmax(280px, 1fr) 500px 226px' } }}>
           <Editable
             of={of}
             svg={edit.drawn?.picture ?? ''}
-            title="Arms and wall plate"
-            caption="From the front. Press a dimension, a slot or a hole and type its figure."
+            title={t`Arms and wall plate`}
+            caption={t`From the front. Press a dimension, a slot or a hole and type its figure.`}
             at={at}
             figureOf={figureOf}
             tagFor={tagFor}
           />
           <div className="figures">
-            <Section title="The bracket">
+            <Section title={t`The bracket`}>
               <Lines>
-                <Line label="Name" wide>
-                  <Field of={of} path="name" label="Name" words />
+                <Line label={t`Name`} wide>
+                  <Field of={of} path="name" label={t`Name`} words />
                 </Line>
-                <Line label="Maker’s revision letter">
-                  <Field of={of} path="revision" label="Maker’s revision letter" words />
+                <Line label={t`Maker’s revision letter`}>
+                  <Field of={of} path="revision" label={t`Maker’s revision letter`} words />
                 </Line>
               </Lines>
               {lines(loads)}
             </Section>
-            <Section title="Where the bolts pass">
+            <Section title={t`Where the bolts pass`}>
               {lines(bolting)}
               {lines(doc.interface.type === 'arms' ? arms : plate)}
               {doc.interface.slots_mm && <Slots of={of} slots={doc.interface.slots_mm.length} onAt={setAt} />}
             </Section>
-            <Section title="How it moves">{lines(moving)}</Section>
+            <Section title={t`How it moves`}>{lines(moving)}</Section>
             {doc.wall_plate && (
-              <Section title="Wall plate">
+              <Section title={t`Wall plate`}>
                 {lines(wallPlate)}
                 {doc.wall_plate.holes && doc.wall_plate.holes.length > 0 && <Holes of={of} holes={doc.wall_plate.holes} onAt={setAt} />}
               </Section>
             )}
-            <Section title={`Kit: ${doc.kit?.length ?? 0} parts`}>
+            <Section title={t`Kit: ${doc.kit?.length ?? 0} parts`}>
               <Kit of={of} kit={doc.kit ?? none} threads={doc.threads} pictures={edit.drawn?.kit ?? ''} />
             </Section>
-            <Section title={`Its own steps: ${doc.assembly?.length ?? 0}`}>
+            <Section title={t`Its own steps: ${doc.assembly?.length ?? 0}`}>
               <Assembly edit={edit} />
             </Section>
-            <Section title="In other languages" shut>
+            <Section title={t`In other languages`} shut>
               <Translations edit={edit} />
             </Section>
           </div>
@@ -157,14 +158,14 @@ function Editor({ id }: { id: string }) {
 /** The figure that a part of the drawing shows. */
 function figureOn(doc: Bracket, tag: string): [string, string] | undefined {
   const [what, n] = tag.split('.');
-  if (tag === 'arms.width') return ['interface.width_max_mm', 'Patterns up to, wide'];
-  if (tag === 'arms.length' || what === 'arm') return ['interface.arm_bottom_mm', 'Arm below the hook line'];
-  if (what === 'slot') return [`interface.slots_mm[${n}][1]`, `Slot ${Number(n) + 1}, end, mm`];
-  if (what === 'hook') return ['wall_plate.hook_above_datum_mm', 'Hook line above the datum'];
-  if (what === 'plate') return ['interface.width_mm', 'Plate width'];
+  if (tag === 'arms.width') return ['interface.width_max_mm', t`Patterns up to, wide`];
+  if (tag === 'arms.length' || what === 'arm') return ['interface.arm_bottom_mm', t`Arm below the hook line`];
+  if (what === 'slot') return [`interface.slots_mm[${n}][1]`, t`Slot ${Number(n) + 1}, end, mm`];
+  if (what === 'hook') return ['wall_plate.hook_above_datum_mm', t`Hook line above the datum`];
+  if (what === 'plate') return ['interface.width_mm', t`Plate width`];
   const hole = what === 'wall' ? (doc.wall_plate?.holes ?? []).findIndex((h) => h.id === n) : -1;
-  if (hole >= 0) return [`wall_plate.holes[${hole}].x_mm`, `Hole ${n}, right of the middle`];
-  return what === 'wall' ? ['wall_plate.width_mm', 'Wall plate width'] : undefined;
+  if (hole >= 0) return [`wall_plate.holes[${hole}].x_mm`, t`Hole ${n!}, right of the middle`];
+  return what === 'wall' ? ['wall_plate.width_mm', t`Wall plate width`] : undefined;
 }
 
 function tagFor(path: string): string {
@@ -180,11 +181,11 @@ function Slots({ of, slots, onAt }: { of: Acts; slots: number; onAt: (path: stri
   const field = (path: string, label: string) => <Field of={of} path={path} label={label} bare onAt={onAt} />;
   return (
     <>
-      <Box sx={{ color: 'text.secondary', mt: 1.5 }}>Slots below the hook line, mm</Box>
+      <Box sx={{ color: 'text.secondary', mt: 1.5 }}>{t`Slots below the hook line, mm`}</Box>
       <Lines>
         {Array.from({ length: slots }, (_, i) => (
-          <Line key={i} label={`Slot ${i + 1}, from and to`} beside={field(`interface.slots_mm[${i}][1]`, `Slot ${i + 1}, end`)}>
-            {field(`interface.slots_mm[${i}][0]`, `Slot ${i + 1}, start`)}
+          <Line key={i} label={t`Slot ${i + 1}, from and to`} beside={field(`interface.slots_mm[${i}][1]`, t`Slot ${i + 1}, end`)}>
+            {field(`interface.slots_mm[${i}][0]`, t`Slot ${i + 1}, start`)}
           </Line>
         ))}
       </Lines>
@@ -206,10 +207,10 @@ function Holes({ of, holes, onAt }: { of: Acts; holes: Hole[]; onAt: (path: stri
   return (
     <Small sx={{ gridTemplateColumns: '48px repeat(4, minmax(0, 1fr))' }}>
       <span>{units}</span>
-      <span>right</span>
-      <span>up</span>
+      <span>{t`right`}</span>
+      <span>{t`up`}</span>
       <span>Ø</span>
-      <span>travel</span>
+      <span>{t`travel`}</span>
       {holes.map((h, i) => (
         <Fragment key={h.id}>
           <span>{h.id}</span>
@@ -225,7 +226,7 @@ function Holes({ of, holes, onAt }: { of: Acts; holes: Hole[]; onAt: (path: stri
                 bare
                 hole={n === 'x_mm' ? h.id : undefined}
                 onAt={onAt}
-                place={`hole ${h.id}`}
+                place={t`hole ${h.id}`}
               />
             ),
           )}
@@ -236,23 +237,23 @@ function Holes({ of, holes, onAt }: { of: Acts; holes: Hole[]; onAt: (path: stri
 }
 
 const sizes: Record<string, [string, string][]> = {
-  bolt: [['length_mm', 'long']],
+  bolt: [['length_mm', t`long`]],
   washer: [
-    ['thickness_mm', 'thick'],
-    ['outer_mm', 'wide'],
+    ['thickness_mm', t`thick`],
+    ['outer_mm', t`wide`],
   ],
-  shoulder_washer: [['thickness_mm', 'thick']],
+  shoulder_washer: [['thickness_mm', t`thick`]],
   spacer: [
-    ['length_mm', 'long'],
-    ['outer_mm', 'wide'],
+    ['length_mm', t`long`],
+    ['outer_mm', t`wide`],
   ],
   lag: [
     ['diameter_mm', 'Ø'],
-    ['length_mm', 'long'],
+    ['length_mm', t`long`],
   ],
   screw: [
     ['diameter_mm', 'Ø'],
-    ['length_mm', 'long'],
+    ['length_mm', t`long`],
   ],
   ...Object.fromEntries(
     Object.keys(fastenerWords)
@@ -261,7 +262,7 @@ const sizes: Record<string, [string, string][]> = {
         k,
         [
           ['diameter_mm', 'Ø'],
-          ['length_mm', 'long'],
+          ['length_mm', t`long`],
         ] as [string, string][],
       ]),
   ),
@@ -269,11 +270,11 @@ const sizes: Record<string, [string, string][]> = {
 
 /** What else decides how a fastener holds, beyond its size. */
 const further: [string, string][] = [
-  ['embedment_min_mm', 'at least in the wall'],
-  ['thread_length_mm', 'thread'],
-  ['root_mm', 'Ø of its root'],
-  ['sleeve_mm', 'rigid sleeve'],
-  ['fu_mpa', 'steel'],
+  ['embedment_min_mm', t`at least in the wall`],
+  ['thread_length_mm', t`thread`],
+  ['root_mm', t`Ø of its root`],
+  ['sleeve_mm', t`rigid sleeve`],
+  ['fu_mpa', t`steel`],
 ];
 
 const rated = (kind: string) => kind in fastenerWords && kind !== 'lag' && kind !== 'screw';
@@ -284,13 +285,13 @@ function MadeFor({ of, item, at, line }: { of: Acts; item: Schemas['Item']; at: 
   const made = (useValue(of, `${at}.for`) ?? []) as string[];
   const figure = (n: string, word: string) => (
     <Line key={n} label={word}>
-      <Field of={of} path={`${at}.${n}`} label={`Line ${line}: ${word}`} />
+      <Field of={of} path={`${at}.${n}`} label={t`Line ${line}: ${word}`} />
     </Line>
   );
   return (
     <Accordion className="made-for" slotProps={{ transition: { unmountOnExit: true, timeout: 0 } }}>
       <AccordionSummary expandIcon="▾" sx={{ fontWeight: 400 }}>
-        {made.length > 0 ? `for ${made.map((w) => wallWords[w as keyof typeof wallWords]).join(', ')}` : 'for what its kind is made for'}
+        {made.length > 0 ? t`for ${made.map((w) => wallWords[w as keyof typeof wallWords]).join(', ')}` : t`for what its kind is made for`}
       </AccordionSummary>
       <AccordionDetails>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr' }}>
@@ -300,7 +301,7 @@ function MadeFor({ of, item, at, line }: { of: Acts; item: Schemas['Item']; at: 
               label={name}
               control={
                 <Checkbox
-                  slotProps={{ input: { 'aria-label': `Line ${line}: made for ${name}` } }}
+                  slotProps={{ input: { 'aria-label': t`Line ${line}: made for ${name}` } }}
                   checked={made.includes(w)}
                   onChange={(e) => {
                     const next = e.target.checked ? [...made, w] : made.filter((x) => x !== w);
@@ -313,22 +314,22 @@ function MadeFor({ of, item, at, line }: { of: Acts; item: Schemas['Item']; at: 
         </Box>
         <Lines>
           {further.map(([n, word]) => figure(n, word))}
-          {rated(item.kind) && !item.ratings && figure('pull_kg', 'pulled')}
-          {rated(item.kind) && !item.ratings && figure('shear_kg', 'across')}
+          {rated(item.kind) && !item.ratings && figure('pull_kg', t`pulled`)}
+          {rated(item.kind) && !item.ratings && figure('shear_kg', t`across`)}
           {Object.keys(item.ratings ?? {}).map((w) => [
-            figure(`ratings.${w}.pull_kg`, `pulled in ${wallWords[w as keyof typeof wallWords]}`),
-            figure(`ratings.${w}.shear_kg`, `across in ${wallWords[w as keyof typeof wallWords]}`),
+            figure(`ratings.${w}.pull_kg`, t`pulled in ${wallWords[w]!}`),
+            figure(`ratings.${w}.shear_kg`, t`across in ${wallWords[w]!}`),
           ])}
         </Lines>
         {rated(item.kind) && (
           <Pick
             of={of}
             path={`${at}.rating_basis`}
-            label={`Line ${line}: figures are`}
+            label={t`Line ${line}: figures are`}
             options={[
-              ['', 'ratings: not known of what kind'],
-              ['rated', 'rated, for use'],
-              ['ultimate', 'ultimate: a quarter counts'],
+              ['', t`ratings: not known of what kind`],
+              ['rated', t`rated, for use`],
+              ['ultimate', t`ultimate: a quarter counts`],
             ]}
           />
         )}
@@ -353,15 +354,15 @@ function Kit({ of, kit, threads, pictures }: { of: Acts; kit: Schemas['Item'][];
   const add = (item: Schemas['Item']) => of.set(`kit[${kit.length}]`, item);
   return (
     <>
-      <KitTable className="kit-lines" aria-label="Kit">
+      <KitTable className="kit-lines" aria-label={t`Kit`}>
         <TableHead>
           <TableRow>
-            <TableCell sx={{ width: 84 }} aria-label="picture" />
-            <TableCell>part</TableCell>
-            <TableCell sx={{ width: 46 }}>bag</TableCell>
-            <TableCell sx={{ width: 52 }}>count</TableCell>
-            <TableCell sx={{ width: 170 }}>size, {units}</TableCell>
-            <TableCell sx={{ width: 30 }} aria-label="take out" />
+            <TableCell sx={{ width: 84 }} aria-label={t`picture`} />
+            <TableCell>{t`part`}</TableCell>
+            <TableCell sx={{ width: 46 }}>{t`bag`}</TableCell>
+            <TableCell sx={{ width: 52 }}>{t`count`}</TableCell>
+            <TableCell sx={{ width: 170 }}>{t`size, ${units}`}</TableCell>
+            <TableCell sx={{ width: 30 }} aria-label={t`take out`} />
           </TableRow>
         </TableHead>
         <TableBody>
@@ -375,20 +376,20 @@ function Kit({ of, kit, threads, pictures }: { of: Acts; kit: Schemas['Item'][];
                   {k.name ?? [k.kind.replaceAll('_', ' '), k.thread].filter(Boolean).join(' ')}
                 </TableCell>
                 <TableCell>
-                  <Field of={of} path={`kit[${i}].bag`} label={`Bag of line ${i + 1}`} words />
+                  <Field of={of} path={`kit[${i}].bag`} label={t`Bag of line ${i + 1}`} words />
                 </TableCell>
                 <TableCell>
-                  <Field of={of} path={`kit[${i}].count`} label={`Count of line ${i + 1}`} step={1} />
+                  <Field of={of} path={`kit[${i}].count`} label={t`Count of line ${i + 1}`} step={1} />
                 </TableCell>
                 <TableCell>
                   <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
                     {(sizes[k.kind] ?? []).map(([n, word]) => (
-                      <Field key={n} of={of} path={`kit[${i}].${n}`} label={`Line ${i + 1}: ${word}`} placeholder={word} bare word={word} />
+                      <Field key={n} of={of} path={`kit[${i}].${n}`} label={t`Line ${i + 1}: ${word}`} placeholder={word} bare word={word} />
                     ))}
                   </Box>
                 </TableCell>
                 <TableCell>
-                  <Remove what={`line ${i + 1}`} act={() => of.set(`kit[${i}]`, null)} />
+                  <Remove what={t`line ${i + 1}`} act={() => of.set(`kit[${i}]`, null)} />
                 </TableCell>
               </TableRow>
               {k.kind in fastenerWords && (
@@ -403,17 +404,17 @@ function Kit({ of, kit, threads, pictures }: { of: Acts; kit: Schemas['Item'][];
           ))}
         </TableBody>
       </KitTable>
-      {kit.length === 0 && <Hint>The kit is empty.</Hint>}
+      {kit.length === 0 && <Hint>{t`The kit is empty.`}</Hint>}
       <Quick>
-        <Press onClick={() => add({ kind: 'bolt', thread: threads[0], length_mm: 16, count: 4 } as Schemas['Item'])}>Add a bolt</Press>
-        <Press onClick={() => add({ kind: 'spacer', threads, length_mm: 10, outer_mm: 18, count: 4 } as Schemas['Item'])}>Add a spacer</Press>
-        <Press onClick={() => add({ kind: 'lag', diameter_mm: 8, length_mm: 70, count: 4 } as Schemas['Item'])}>Add a lag</Press>
+        <Press onClick={() => add({ kind: 'bolt', thread: threads[0], length_mm: 16, count: 4 } as Schemas['Item'])}>{t`Add a bolt`}</Press>
+        <Press onClick={() => add({ kind: 'spacer', threads, length_mm: 10, outer_mm: 18, count: 4 } as Schemas['Item'])}>{t`Add a spacer`}</Press>
+        <Press onClick={() => add({ kind: 'lag', diameter_mm: 8, length_mm: 70, count: 4 } as Schemas['Item'])}>{t`Add a lag`}</Press>
         <Choice
-          label="Add a fastener for walls"
+          label={t`Add a fastener for walls`}
           width={160}
           value=""
           options={[
-            ['', 'Add an anchor…'],
+            ['', t`Add an anchor…`],
             ...Object.entries(fastenerWords)
               .filter(([k]) => rated(k) && k !== 'anchor')
               .map(([k, word]) => [k, word] as const),

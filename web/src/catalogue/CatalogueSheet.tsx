@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Link from '@mui/material/Link';
 import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
@@ -17,10 +18,10 @@ import { useMe } from '../people/me';
 import { useWho } from './who';
 
 const views = [
-  ['/catalogue', 'Displays'],
-  ['/catalogue/brackets', 'Brackets'],
-  ['/catalogue/import', 'Import'],
-  ['/catalogue/history', 'History'],
+  ['/catalogue', t`Displays`],
+  ['/catalogue/brackets', t`Brackets`],
+  ['/catalogue/import', t`Import`],
+  ['/catalogue/history', t`History`],
 ] as const;
 
 const Nav = styled('nav')(({ theme }) => ({
@@ -46,8 +47,8 @@ export function CatalogueSheet() {
   return (
     <Page className={`catalogue units-${units}`} sx={{ display: 'flex', flexDirection: 'column' }}>
       <Tools className="tools">
-        <Typography variant="h1">Catalogue</Typography>
-        <Nav aria-label="Catalogue" className="views">
+        <Typography variant="h1">{t`Catalogue`}</Typography>
+        <Nav aria-label={t`Catalogue`} className="views">
           {views.map(([to, name]) => (
             <NavLink
               key={to}
@@ -62,19 +63,19 @@ export function CatalogueSheet() {
         <Grow />
         {me?.alone && (
           <>
-            <span>You are</span>
-            <QuantityInput label="Your name, for the history" words width={140} maxLength={80} placeholder="your name" text={who} onText={setWho} />
+            <span>{t`You are`}</span>
+            <QuantityInput label={t`Your name, for the history`} words width={140} maxLength={80} placeholder={t`your name`} text={who} onText={setWho} />
           </>
         )}
-        <span>Export</span>
+        <span>{t`Export`}</span>
         <Link href="/api/export" download="nexufix.json">
-          JSON
+          {t`JSON`}
         </Link>
         <Link href="/api/export.xlsx" download="nexufix.xlsx">
-          XLSX
+          {t`XLSX`}
         </Link>
         <Link href="/api/export/displays" download="displays.csv">
-          CSV
+          {t`CSV`}
         </Link>
       </Tools>
       <SetAsideNotice />
@@ -91,9 +92,9 @@ export function CatalogueSheet() {
           path="*"
           element={
             <Nothing>
-              <p>There is nothing at this address.</p>
+              <p>{t`There is nothing at this address.`}</p>
               <p>
-                <Go to="/catalogue">To the displays</Go>
+                <Go to="/catalogue">{t`To the displays`}</Go>
               </p>
             </Nothing>
           }

@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import { useCallback, useEffect, useState } from 'react';
 import { useLocation, useParams } from 'react-router';
@@ -17,21 +18,21 @@ import { GaugePanel } from './GaugePanel';
 import { who } from './who';
 
 const main = [
-  ['diagonal_mm', 'Diagonal'],
-  ['width_mm', 'Width'],
-  ['height_mm', 'Height'],
-  ['depth_mm', 'Depth'],
-  ['rest_plane_from_front_mm', 'Rest plane from the front'],
-  ['mass_kg', 'Mass without stand'],
-  ['mass_with_stand_kg', 'Mass with stand'],
-  ['cg_right_mm', 'Weight right of the middle'],
-  ['cg_above_center_mm', 'Weight above the middle'],
+  ['diagonal_mm', t`Diagonal`],
+  ['width_mm', t`Width`],
+  ['height_mm', t`Height`],
+  ['depth_mm', t`Depth`],
+  ['rest_plane_from_front_mm', t`Rest plane from the front`],
+  ['mass_kg', t`Mass without stand`],
+  ['mass_with_stand_kg', t`Mass with stand`],
+  ['cg_right_mm', t`Weight right of the middle`],
+  ['cg_above_center_mm', t`Weight above the middle`],
 ] as const;
 const along = [
-  ['thread_depth_mm', 'Thread depth', 'thread'],
-  ['setback_mm', 'Rim offset', 'rim offset'],
-  ['recess_mm', 'Recess depth', 'recess'],
-  ['recess_diameter_mm', 'Recess Ø', 'recess Ø'],
+  ['thread_depth_mm', t`Thread depth`, 'thread'],
+  ['setback_mm', t`Rim offset`, t`rim offset`],
+  ['recess_mm', t`Recess depth`, 'recess'],
+  ['recess_diameter_mm', t`Recess Ø`, t`recess Ø`],
 ] as const;
 
 /** A display as a drawing of its back, its figures beside it. */
@@ -57,7 +58,7 @@ function Editor({ id }: { id: string }) {
   const title = doc ? `${doc.maker ?? ''} ${doc.model ?? doc.id}`.trim() : id;
   const of = edit.acts;
   const take = (text: string) => {
-    if (/_(mm|kg)$/.test(at)) of.change(`gauge ${at}`, [at, text], [`origins.${at}`, 'bench'], [`notes.${at}`, noted('bench gauge')]);
+    if (/_(mm|kg)$/.test(at)) of.change(t`gauge ${at}`, [at, text], [`origins.${at}`, 'bench'], [`notes.${at}`, noted(t`bench gauge`)]);
   };
   const field: FieldOf = (path, label, more) => <Field of={of} path={path} label={label} onAt={setAt} {...more} />;
   return (
@@ -66,15 +67,15 @@ function Editor({ id }: { id: string }) {
         <Columns className="editor">
           <Back edit={edit} at={at} />
           <div className="figures">
-            <Section title="The display">
+            <Section title={t`The display`}>
               <Lines>
-                <Line label="Maker" wide>
+                <Line label={t`Maker`} wide>
                   {field('maker', 'maker', { words: true })}
                 </Line>
-                <Line label="Model" wide>
+                <Line label={t`Model`} wide>
                   {field('model', 'model', { words: true })}
                 </Line>
-                <Line label="Other names" wide>
+                <Line label={t`Other names`} wide>
                   <Aliases of={of} />
                 </Line>
                 {main.map(([path, label]) => (
@@ -87,8 +88,8 @@ function Editor({ id }: { id: string }) {
                   </Line>
                 ))}
                 <Line
-                  label="Figures are"
-                  beside={<Origin of={of} label="All figures" />}
+                  label={t`Figures are`}
+                  beside={<Origin of={of} label={t`All figures`} />}
                 >
                   {null}
                 </Line>
@@ -98,7 +99,7 @@ function Editor({ id }: { id: string }) {
               <Pattern key={i} of={of} index={i} field={field} holes={p.holes?.map((h) => h.id)} />
             ))}
             {(doc.zones ?? []).length > 0 && (
-              <Section title={`Zones: ${doc.zones!.length}`}>
+              <Section title={t`Zones: ${doc.zones!.length}`}>
                 {doc.zones!.map((z, i) => (
                   <Zone key={i} of={of} index={i} kind={z.kind} field={field} />
                 ))}
@@ -106,14 +107,14 @@ function Editor({ id }: { id: string }) {
             )}
             <Quick>
               <Press onClick={() => of.set(`patterns[${doc.patterns?.length ?? 0}]`, { width_mm: 200, height_mm: 200, rows: { top: {}, bottom: {} } })}>
-                Add a hole pattern
+                {t`Add a hole pattern`}
               </Press>
               <Press data-path="zones" onClick={() => of.set(`zones[${doc.zones?.length ?? 0}]`, { kind: 'port', x_mm: 0, y_mm: 0, width_mm: 60, height_mm: 40 })}>
-                Add a zone
+                {t`Add a zone`}
               </Press>
             </Quick>
             {doc.notes && Object.keys(doc.notes).length > 0 && (
-              <Section title="Notes">
+              <Section title={t`Notes`}>
                 <Box component="ul" sx={{ m: 0, pl: 4.5 }}>
                   {Object.entries(doc.notes).map(([path, n]) => (
                     <li key={path}>
@@ -140,7 +141,7 @@ function Editor({ id }: { id: string }) {
 function Aliases({ of }: { of: Acts }) {
   const names = (useValue(of, 'aliases') ?? []) as string[];
   const type = (text: string) => of.set('aliases', text === '' ? null : text.split(',').map((x) => x.trimStart()));
-  return <QuantityInput label="Other names, with commas between" words text={names.join(', ')} onText={type} />;
+  return <QuantityInput label={t`Other names, with commas between`} words text={names.join(', ')} onText={type} />;
 }
 
 /** A note beside the figure that has the keyboard: how it was come by. */
@@ -149,15 +150,15 @@ function NoteOn({ of, at }: { of: Acts; at: string }) {
   const note = useValue(of, `notes.${figure}`) as { text: string; date?: string; who?: string } | null | undefined;
   const write = (text: string) => of.set(`notes.${figure}`, text === '' ? null : noted(text));
   return (
-    <section aria-label="Note">
-      <Head>Note{figure && ` on the ${figureName(figure)}`}</Head>
+    <section aria-label={t`Note`}>
+      <Head>{figure ? t`Note on the ${figureName(figure)}` : t`Note`}</Head>
       {figure ? (
         <>
-          <QuantityInput label={`Note on ${figure}`} words placeholder="how it was come by" maxLength={400} text={note?.text ?? ''} onText={write} />
+          <QuantityInput label={t`Note on ${figure}`} words placeholder={t`how it was come by`} maxLength={400} text={note?.text ?? ''} onText={write} />
           {note && <Hint>{[note.date, note.who].filter(Boolean).join(', ')}</Hint>}
         </>
       ) : (
-        <Hint>Select a field first.</Hint>
+        <Hint>{t`Select a field first.`}</Hint>
       )}
     </section>
   );
@@ -176,18 +177,18 @@ function Pattern({ of, index, field, holes }: PatternProps) {
   const rows = holes
     ? holes.map((h, i) => [`${at}.holes[${i}]`, h] as const)
     : ([
-        [`${at}.rows.top`, 'Top'],
-        [`${at}.rows.bottom`, 'Bottom'],
+        [`${at}.rows.top`, t`Top`],
+        [`${at}.rows.bottom`, t`Bottom`],
       ] as const);
   return (
-    <Section title={`Hole pattern ${index + 1}`}>
+    <Section title={t`Hole pattern ${index + 1}`}>
       <Lines>
-        <Line label="Pattern width">{field(`${at}.width_mm`, 'Pattern width')}</Line>
-        <Line label="Pattern height">{field(`${at}.height_mm`, 'Pattern height')}</Line>
-        <Line label="Thread">
-          <Pick of={of} path={`${at}.thread`} label="Thread" options={[['', 'not known'], ...threads.map((t) => [t, t] as const)]} />
+        <Line label={t`Pattern width`}>{field(`${at}.width_mm`, t`Pattern width`)}</Line>
+        <Line label={t`Pattern height`}>{field(`${at}.height_mm`, t`Pattern height`)}</Line>
+        <Line label={t`Thread`}>
+          <Pick of={of} path={`${at}.thread`} label={t`Thread`} options={[['', t`not known`], ...threads.map((t) => [t, t] as const)]} />
         </Line>
-        <Line label="Centre below the top">{field(`${at}.center_below_top_mm`, 'Centre below the top', { placeholder: '?' })}</Line>
+        <Line label={t`Centre below the top`}>{field(`${at}.center_below_top_mm`, t`Centre below the top`, { placeholder: '?' })}</Line>
       </Lines>
       <Box
         className="holes"
@@ -207,14 +208,14 @@ function Pattern({ of, index, field, holes }: PatternProps) {
             {word}
           </span>
         ))}
-        <span>depth from</span>
+        <span>{t`depth from`}</span>
         {rows.map(([path, name]) => [
           <span key={path}>{name}</span>,
           ...along.map(([n, , word]) => <div key={path + n}>{field(`${path}.${n}`, `${name}: ${word}`, { bare: true, placeholder: '?' })}</div>),
-          <Origin key={`${path} from`} of={of} path={`${path}.thread_depth_mm`} label={`${name}: thread depth`} always />,
+          <Origin key={`${path} from`} of={of} path={`${path}.thread_depth_mm`} label={t`${name}: thread depth`} always />,
         ])}
       </Box>
-      <Press onClick={() => of.set(at, null)}>Take the pattern out</Press>
+      <Press onClick={() => of.set(at, null)}>{t`Take the pattern out`}</Press>
     </Section>
   );
 }
@@ -222,14 +223,14 @@ function Pattern({ of, index, field, holes }: PatternProps) {
 /** What is measured of a zone, by its kind. */
 const zoneFigures: Record<string, [string, string][]> = {
   port: [
-    ['plug_mm', 'Plug stands out'],
-    ['setback_mm', 'Socket lies in by'],
-    ['cable_bend_mm', 'Cable needs behind it'],
+    ['plug_mm', t`Plug stands out`],
+    ['setback_mm', t`Socket lies in by`],
+    ['cable_bend_mm', t`Cable needs behind it`],
   ],
-  vent: [['clear_mm', 'Air it needs behind it']],
+  vent: [['clear_mm', t`Air it needs behind it`]],
   label: [],
-  protrusion: [['out_mm', 'Stands out']],
-  pocket: [['depth_mm', 'Pocket depth']],
+  protrusion: [['out_mm', t`Stands out`]],
+  pocket: [['depth_mm', t`Pocket depth`]],
 };
 
 function Zone({ of, index, kind, field }: { of: Acts; index: number; kind: string; field: FieldOf }) {
@@ -237,14 +238,14 @@ function Zone({ of, index, kind, field }: { of: Acts; index: number; kind: strin
   return (
     <Box sx={{ borderTop: index > 0 ? 1 : 0, borderColor: 'divider', py: 1 }}>
       <Lines>
-        <Line label={`Zone ${index + 1}`} beside={<Press onClick={() => of.set(at, null)}>Take out</Press>}>
-          <Pick of={of} path={`${at}.kind`} label={`Kind of zone ${index + 1}`} options={['port', 'vent', 'label', 'protrusion', 'pocket'].map((k) => [k, k] as const)} />
+        <Line label={t`Zone ${index + 1}`} beside={<Press onClick={() => of.set(at, null)}>{t`Take out`}</Press>}>
+          <Pick of={of} path={`${at}.kind`} label={t`Kind of zone ${index + 1}`} options={['port', 'vent', 'label', 'protrusion', 'pocket'].map((k) => [k, k] as const)} />
         </Line>
-        <Line label="Width and height" beside={field(`${at}.height_mm`, 'Zone height')}>
-          {field(`${at}.width_mm`, 'Zone width')}
+        <Line label={t`Width and height`} beside={field(`${at}.height_mm`, t`Zone height`)}>
+          {field(`${at}.width_mm`, t`Zone width`)}
         </Line>
-        <Line label="Right of and above the centre" beside={field(`${at}.y_mm`, 'Zone above the centre')}>
-          {field(`${at}.x_mm`, 'Zone right of the centre')}
+        <Line label={t`Right of and above the centre`} beside={field(`${at}.y_mm`, t`Zone above the centre`)}>
+          {field(`${at}.x_mm`, t`Zone right of the centre`)}
         </Line>
         {zoneFigures[kind]!.map(([name, label]) => (
           <Line key={name} label={label}>
@@ -262,15 +263,15 @@ function Back({ edit, at }: { edit: Editing<Display>; at: string }) {
   const { change, value } = edit.acts;
   const zones = {
     place: (n: number): [number, number] => [Number(value(`zones[${n}].x_mm`) ?? 0), Number(value(`zones[${n}].y_mm`) ?? 0)],
-    move: (n: number, x: number, y: number) => change(`move zone ${n}`, [`zones[${n}].x_mm`, x], [`zones[${n}].y_mm`, y]),
+    move: (n: number, x: number, y: number) => change(t`move zone ${n}`, [`zones[${n}].x_mm`, x], [`zones[${n}].y_mm`, y]),
   };
   const figureOf = useCallback((tag: string) => figureOn(doc!, tag), [doc]);
   return (
     <Editable
       of={edit.acts}
       svg={edit.drawn?.picture ?? ''}
-      title="Back of the display"
-      caption="From behind. Press a dimension or a hole and type its figure; drag a zone, or move it with the arrow keys."
+      title={t`Back of the display`}
+      caption={t`From behind. Press a dimension or a hole and type its figure; drag a zone, or move it with the arrow keys.`}
       at={at}
       figureOf={figureOf}
       tagFor={tagFor}
@@ -282,13 +283,13 @@ function Back({ edit, at }: { edit: Editing<Display>; at: string }) {
 /** The figure that a part of the back shows. */
 function figureOn(doc: Display, tag: string): [string, string] | undefined {
   const [what, n, third] = tag.split('.');
-  if (tag === 'outline.width' || tag === 'outline') return ['width_mm', 'Width'];
-  if (tag === 'outline.height') return ['height_mm', 'Height'];
-  if (what === 'pattern') return third === 'height' ? [`patterns[${n}].height_mm`, 'Pattern height'] : [`patterns[${n}].width_mm`, 'Pattern width'];
+  if (tag === 'outline.width' || tag === 'outline') return ['width_mm', t`Width`];
+  if (tag === 'outline.height') return ['height_mm', t`Height`];
+  if (what === 'pattern') return third === 'height' ? [`patterns[${n}].height_mm`, t`Pattern height`] : [`patterns[${n}].width_mm`, t`Pattern width`];
   if (what !== 'hole') return undefined;
   const own = doc.patterns?.[Number(n)]?.holes?.findIndex((h) => h.id === third) ?? -1;
   const row = third?.startsWith('T') ? 'top' : 'bottom';
-  return [`patterns[${n}].${own >= 0 ? `holes[${own}]` : `rows.${row}`}.thread_depth_mm`, `Thread depth, ${own >= 0 ? third : row}`];
+  return [`patterns[${n}].${own >= 0 ? `holes[${own}]` : `rows.${row}`}.thread_depth_mm`, t`Thread depth, ${own >= 0 ? third! : row === 'top' ? t`top` : t`bottom`}`];
 }
 
 function tagFor(path: string): string {
@@ -305,15 +306,16 @@ function tagFor(path: string): string {
 function Worth({ edit }: { edit: Editing<Display> }) {
   const worth = edit.drawn?.priorities ?? [];
   return (
-    <section aria-label="Worth measuring">
-      <Head>Worth measuring</Head>
+    <section aria-label={t`Worth measuring`}>
+      <Head>{t`Worth measuring`}</Head>
       {edit.drawn?.not_tried && <Hint>{edit.drawn.not_tried}</Hint>}
-      {worth.length === 0 && !edit.drawn?.not_tried && <Hint>Nothing that is measured better would settle a pairing.</Hint>}
+      {worth.length === 0 && !edit.drawn?.not_tried && <Hint>{t`Nothing that is measured better would settle a pairing.`}</Hint>}
       <Box component="ul" sx={{ my: 1, pl: 4.5 }}>
         {worth.slice(0, 6).map((w) => (
           <li key={w.figure + w.holes.join()}>
             {figureName(w.figure)}
-            {w.holes.length > 0 && ` at ${w.holes.join(', ')}`}: {w.known ? 'would clear up' : 'keeps open'} {w.pairings} {w.pairings === 1 ? 'pairing' : 'pairings'}
+            {w.holes.length > 0 && t` at ${w.holes.join(', ')}`}:{' '}
+            {w.known ? plural(w.pairings, { one: 'would clear up # pairing', other: 'would clear up # pairings' }) : plural(w.pairings, { one: 'keeps open # pairing', other: 'keeps open # pairings' })}
           </li>
         ))}
       </Box>

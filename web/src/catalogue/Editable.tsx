@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Popover from '@mui/material/Popover';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { Frame, lightUp, Paper, tagOf, useFitted } from '../parts/Drawing';
@@ -62,7 +63,7 @@ export function Editable({ of, svg, title, caption, at, figureOf, tagFor, zones 
             }}
           >
             {typing.label}
-            <Field of={of} path={typing.path} label={`${typing.label}, on the drawing`} autoFocus onFocus={selectAll} />
+            <Field of={of} path={typing.path} label={t`${typing.label}, on the drawing`} autoFocus onFocus={selectAll} />
           </form>
         )}
       </Popover>
@@ -84,7 +85,7 @@ function useZones(box: RefObject<HTMLDivElement | null>, svg: string, zones?: Zo
       seen.add(tag);
       part.setAttribute('tabindex', '0');
       part.setAttribute('role', 'button');
-      part.setAttribute('aria-label', `Zone ${Number(tag.slice(5)) + 1}: drag it, or move it with the arrow keys`);
+      part.setAttribute('aria-label', t`Zone ${Number(tag.slice(5)) + 1}: drag it, or move it with the arrow keys`);
       // A new picture has no memory of it, unless something else has taken the keyboard.
       if (tag === held.current && document.activeElement === document.body) (part as SVGElement).focus({ preventScroll: true });
     });

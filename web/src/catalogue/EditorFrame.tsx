@@ -1,3 +1,5 @@
+import { plural, t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Accordion from '@mui/material/Accordion';
 import AccordionDetails from '@mui/material/AccordionDetails';
 import AccordionSummary from '@mui/material/AccordionSummary';
@@ -51,10 +53,10 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
   const [why, setWhy] = useState('');
   const form = useRef<HTMLFormElement>(null);
   useCommands(
-    'In the editor',
+    t`In the editor`,
     [
-      { key: 'z', does: 'undo the last edit', run: edit.undo },
-      { key: 'mod+s', does: 'save', run: () => form.current?.requestSubmit() },
+      { key: 'z', does: t`undo the last edit`, run: edit.undo },
+      { key: 'mod+s', does: t`save`, run: () => form.current?.requestSubmit() },
     ],
     2,
   );
@@ -74,16 +76,16 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
           {title}
         </Typography>
         <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
-          revision {edit.base} · <Go to={`/catalogue/history/${kind}/${id}`}>history</Go>
+          <Trans>revision {edit.base} · <Go to={`/catalogue/history/${kind}/${id}`}>history</Go></Trans>
         </Box>
         <Grow />
-        <Button color="inherit" disabled={!edit.dirty} onClick={edit.undo} title="Undo (z)">
-          Undo
+        <Button color="inherit" disabled={!edit.dirty} onClick={edit.undo} title={t`Undo (z)`}>
+          {t`Undo`}
         </Button>
-        <QuantityInput label="Why" words width={220} placeholder="why it is changed" maxLength={400} text={why} onText={setWhy} />
+        <QuantityInput label={t`Why`} words width={220} placeholder={t`why it is changed`} maxLength={400} text={why} onText={setWhy} />
         <Allowed act="edit">
-          <Button variant="contained" type="submit" disabled={!edit.dirty || wrong} loading={edit.save.isPending} title="Save (Ctrl+S)">
-            Save
+          <Button variant="contained" type="submit" disabled={!edit.dirty || wrong} loading={edit.save.isPending} title={t`Save (Ctrl+S)`}>
+            {t`Save`}
           </Button>
         </Allowed>
       </ToolsForm>
@@ -105,14 +107,14 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
     <Box
       component="section"
       className="effects"
-      aria-label="What it would change"
+      aria-label={t`What it would change`}
       data-ready={edit.settled ? 'yes' : 'no'}
       sx={{ '& ul': { my: 1, pl: 4.5 }, '& .MuiAlert-root': { mb: 2 } }}
     >
       {not && <Alert severity="warning">{not}</Alert>}
       {drawn?.meanwhile && (
         <Alert severity="info" className="meanwhile">
-          <SavedMeanwhile of={drawn.meanwhile} name="this" /> Your changes are of revision {edit.base}; saving compares the two.
+          <SavedMeanwhile of={drawn.meanwhile} name={t`this`} /> {t`Your changes are of revision ${edit.base}; saving compares the two.`}
         </Alert>
       )}
       {wrong.length > 0 && (
@@ -124,13 +126,13 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
           ))}
         </Alert>
       )}
-      {drawn?.odd && <Alert severity="warning">{drawn.odd} Check this against the data sheet, or measure.</Alert>}
+      {drawn?.odd && <Alert severity="warning">{t`${drawn.odd} Check this against the data sheet, or measure.`}</Alert>}
       {edit.dirty && wrong.length === 0 && edit.settled && drawn?.changes.length === 0 && drawn.steps.length === 0 && (
-        <Alert severity="info">No verdict would change.</Alert>
+        <Alert severity="info">{t`No verdict would change.`}</Alert>
       )}
       {drawn && drawn.changes.length > 0 && (
         <>
-          <Head>It would change {drawn.changes.length === 1 ? 'one pairing' : `${drawn.changes.length} pairings`}</Head>
+          <Head>{plural(drawn.changes.length, { one: 'It would change one pairing', other: 'It would change # pairings' })}</Head>
           <ul>
             {drawn.changes.slice(0, 12).map((c) => (
               <li key={c.name}>
@@ -142,12 +144,12 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
       )}
       {edit.dirty && drawn && drawn.steps.length > 0 && (
         <div className="touched">
-          <Head>Its steps would change with {drawn.steps.length === 1 ? 'one display' : `${drawn.steps.length} displays`}</Head>
+          <Head>{plural(drawn.steps.length, { one: 'Its steps would change with one display', other: 'Its steps would change with # displays' })}</Head>
           <p>
             {drawn.steps.slice(0, 12).join(', ')}
-            {drawn.steps.length > 12 && ` and ${drawn.steps.length - 12} more`}.
+            {drawn.steps.length > 12 && t` and ${drawn.steps.length - 12} more`}.
           </p>
-          {drawn.jobs.length > 0 && <p>Jobs: {drawn.jobs.join(', ')}.</p>}
+          {drawn.jobs.length > 0 && <p>{t`Jobs: ${drawn.jobs.join(', ')}.`}</p>}
         </div>
       )}
     </Box>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { styled } from '@mui/material/styles';
 import { memo, type ReactNode } from 'react';
 import { Choice } from '../parts/Choice';
@@ -60,8 +61,8 @@ const origins = Object.entries(originWords);
 export function Origin({ of, path, label, always }: { of: Acts; path?: string; label: string; always?: boolean }) {
   const all = String(useValue(of, 'origin') ?? 'sheet');
   const known = useText(of, path ?? 'origin') !== '';
-  if (!path) return <Pick of={of} path="origin" label={`Origin of ${label}`} options={origins} standard="sheet" />;
-  return known || always ? <Pick of={of} path={`origins.${path}`} label={`Origin of ${label}`} options={origins} standard={all} /> : null;
+  if (!path) return <Pick of={of} path="origin" label={t`Origin of ${label}`} options={origins} standard="sheet" />;
+  return known || always ? <Pick of={of} path={`origins.${path}`} label={t`Origin of ${label}`} options={origins} standard={all} /> : null;
 }
 
 /** Figures in lines: what it is, its field, where it comes from. */

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
@@ -26,18 +28,18 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
   const now = () => {
     if (ready) take(reading.take);
   };
-  useCommands('At the gauge', [{ key: 'F8', does: 'take the steady reading into the figure that has the keyboard', run: now }], 3);
+  useCommands(t`At the gauge`, [{ key: 'F8', does: t`take the steady reading into the figure that has the keyboard`, run: now }], 3);
   const put = async () => {
     const n = Number(size.replace(',', '.'));
     if (!Number.isFinite(n)) return;
     await answer(api.POST('/api/gauge/put', { body: (weight ? { kind: 'weight', mass_kg: n } : { kind: 'depth', depth_mm: n }) as never })).catch(() => setReading(undefined));
   };
   return (
-    <section className="gauge-panel" aria-label="Bench gauge">
-      <Head>Bench gauge</Head>
+    <section className="gauge-panel" aria-label={t`Bench gauge`}>
+      <Head>{t`Bench gauge`}</Head>
       {!on && (
         <Button variant="outlined" onClick={() => setOn(true)}>
-          Connect
+          {t`Connect`}
         </Button>
       )}
       {on && (
@@ -48,9 +50,9 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
             data-steady={reading?.steady ? 'yes' : 'no'}
             sx={{ fontSize: 26, my: 1, color: reading?.steady ? 'text.primary' : 'text.secondary' }}
           >
-            {reading?.text ?? 'no reading'}{' '}
+            {reading?.text ?? t`no reading`}{' '}
             <Box component="span" sx={{ fontSize: 13, color: 'text.secondary' }}>
-              {reading ? (reading.take ? 'steady' : 'settling') : ''}
+              {reading ? (reading.take ? t`steady` : t`settling`) : ''}
             </Box>
           </Box>
           <Button
@@ -58,20 +60,20 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
             disabled={!ready}
             onMouseDown={(e) => e.preventDefault()}
             onClick={now}
-            title="Take the steady reading into the figure that has the keyboard (F8)"
+            title={t`Take the steady reading into the figure that has the keyboard (F8)`}
           >
-            Take&nbsp;<kbd>F8</kbd>
+            <Trans>Take&nbsp;<kbd>F8</kbd></Trans>
           </Button>
           <Hint>
             {at === ''
-              ? 'Select a field first.'
+              ? t`Select a field first.`
               : below
-                ? 'The gauge reads below nought: set it to nought first.'
+                ? t`The gauge reads below nought: set it to nought first.`
                 : !fits && reading
-                  ? 'The gauge shows another kind of figure.'
-                  : `Into the ${figureName(at)}.`}
+                  ? t`The gauge shows another kind of figure.`
+                  : t`Into the ${figureName(at)}.`}
           </Hint>
-          <Hint>This gauge is simulated: what lies on it is</Hint>
+          <Hint>{t`This gauge is simulated: what lies on it is`}</Hint>
           <Quick>
             <form
               onSubmit={(e) => {
@@ -79,10 +81,10 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
                 void put();
               }}
             >
-              <QuantityInput label="True size under the simulated gauge" width={84} unit={weight ? 'kg' : 'mm'} step={0} text={size} onText={setSize} />
+              <QuantityInput label={t`True size under the simulated gauge`} width={84} unit={weight ? 'kg' : 'mm'} step={0} text={size} onText={setSize} />
             </form>
             <Button color="inherit" onMouseDown={(e) => e.preventDefault()} onClick={() => void put()}>
-              Lay it on
+              {t`Lay it on`}
             </Button>
           </Quick>
         </>

@@ -1,3 +1,5 @@
+import { plural, t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -24,9 +26,9 @@ export function useCatalogue() {
 
 const nothingYet = (
   <Nothing>
-    <p>The catalogue is empty.</p>
+    <p>{t`The catalogue is empty.`}</p>
     <p>
-      <Go to="/catalogue/import">Import a file</Go>, or type a display in on the <Go to="/">bench</Go>.
+      <Trans><Go to="/catalogue/import">Import a file</Go>, or type a display in on the <Go to="/">bench</Go>.</Trans>
     </p>
   </Nothing>
 );
@@ -46,7 +48,7 @@ const grid = {
   showToolbar: true,
 } as const;
 
-const unitsSaid = (units: 'mm' | 'in') => `Lengths in ${units === 'in' ? 'inches, masses in pounds' : 'millimetres, masses in kilograms'}`;
+const unitsSaid = (units: 'mm' | 'in') => t`Lengths in ${units === 'in' ? t`inches, masses in pounds` : t`millimetres, masses in kilograms`}`;
 
 type BracketLine = Schemas['BracketLine'];
 
@@ -70,17 +72,17 @@ export function DisplayGrid() {
   const [picked, setPicked] = useState<GridRowSelectionModel>({ type: 'include', ids: new Set() });
   const columns = useMemo<GridColDef<Line>[]>(
     () => [
-      { field: 'maker', headerName: 'Maker', width: 98 },
-      { field: 'model', headerName: 'Model', flex: 1, minWidth: 150 },
-      length('diagonal_mm', 'Diagonal', units),
-      length('width_mm', 'Width', units),
-      length('height_mm', 'Height', units),
-      length('depth_mm', 'Depth', units),
-      mass('mass_kg', 'Mass', 'Mass without stand', units, Math.ceil),
-      { field: 'patterns', headerName: 'Hole pattern', width: 142 },
-      { field: 'origin', headerName: 'Origin', width: 96, valueFormatter: (v: string) => originWords[v] ?? v },
-      { field: 'odd', headerName: 'To check', flex: 1, minWidth: 120 },
-      { field: 'id', headerName: 'Id', width: 130 },
+      { field: 'maker', headerName: t`Maker`, width: 98 },
+      { field: 'model', headerName: t`Model`, flex: 1, minWidth: 150 },
+      length('diagonal_mm', t`Diagonal`, units),
+      length('width_mm', t`Width`, units),
+      length('height_mm', t`Height`, units),
+      length('depth_mm', t`Depth`, units),
+      mass('mass_kg', t`Mass`, t`Mass without stand`, units, Math.ceil),
+      { field: 'patterns', headerName: t`Hole pattern`, width: 142 },
+      { field: 'origin', headerName: t`Origin`, width: 96, valueFormatter: (v: string) => originWords[v] ?? v },
+      { field: 'odd', headerName: t`To check`, flex: 1, minWidth: 120 },
+      { field: 'id', headerName: t`Id`, width: 130 },
     ],
     [units],
   );
@@ -121,9 +123,9 @@ function Together({ ids }: { ids: string[] }) {
     onError: (e) => tell({ text: e.message }),
     onSuccess: ({ changed, batch }) =>
       tell({
-        text: `${changed} displays changed.`,
+        text: t`${changed} displays changed.`,
         action: {
-          name: 'Undo',
+          name: t`Undo`,
           act: () =>
             void answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: batch } } })).then(
               () => queries.invalidateQueries(),
@@ -137,15 +139,14 @@ function Together({ ids }: { ids: string[] }) {
   if (ids.length === 0)
     return (
       <Hint>
-        Enter or a double click opens a display. Tick several to change them together. {unitsSaid(units)}
-        .
+        {t`Enter or a double click opens a display. Tick several to change them together. ${unitsSaid(units)}.`}
       </Hint>
     );
   return (
     <ToolsForm className="tools" onSubmit={submits(() => text.trim() && change.mutate())}>
-      <span>{ids.length} picked: set</span>
+      <span>{t`${ids.length} picked: set`}</span>
       <Choice
-        label="Figure to set"
+        label={t`Figure to set`}
         width={100}
         value={field}
         options={[
@@ -154,20 +155,20 @@ function Together({ ids }: { ids: string[] }) {
         ]}
         onPick={(to) => put({ field: to as typeof field, text: '' })}
       />
-      <span>to</span>
+      <span>{t`to`}</span>
       {field === 'origin' ? (
         <Choice
-          label="Value to set"
+          label={t`Value to set`}
           width={120}
           value={text}
           options={[['', 'choose'], ...Object.entries(originWords)]}
           onPick={(to) => put({ text: to })}
         />
       ) : (
-        <QuantityInput label="Value to set" words width={160} text={text} onText={(to) => put({ text: to })} />
+        <QuantityInput label={t`Value to set`} words width={160} text={text} onText={(to) => put({ text: to })} />
       )}
       <Button variant="outlined" type="submit" disabled={text.trim() === ''} loading={change.isPending}>
-        Set
+        {t`Set`}
       </Button>
     </ToolsForm>
   );
@@ -183,9 +184,9 @@ function Twins() {
     onError: (e) => tell({ text: e.message }),
     onSuccess: ({ batch }) =>
       tell({
-        text: 'Merged.',
+        text: t`Merged.`,
         action: {
-          name: 'Undo',
+          name: t`Undo`,
           act: () =>
             void answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: batch } } })).then(
               () => queries.invalidateQueries(),
@@ -200,9 +201,9 @@ function Twins() {
   const [a, b] = first!.displays;
   return (
     <Hint>
-      {twins.data.length === 1 ? 'Two displays' : `${twins.data.length} pairs of displays`} could be one: {a!.name} ({a!.id}) and {b!.name} ({b!.id}).{' '}
+      {plural(twins.data.length, { one: 'Two displays could be one:', other: '# pairs of displays could be one:' })} {t`${a!.name} (${a!.id}) and ${b!.name} (${b!.id}).`}{' '}
       <Press disabled={merge.isPending} onClick={() => merge.mutate([a!.id, b!.id])}>
-        Merge into {a!.id}
+        {t`Merge into ${a!.id}`}
       </Press>
     </Hint>
   );
@@ -215,17 +216,17 @@ export function BracketGrid() {
   const go = useNavigate();
   const columns = useMemo<GridColDef<BracketLine>[]>(
     () => [
-      { field: 'name', headerName: 'Name', flex: 1, minWidth: 140 },
-      { field: 'revision', headerName: 'Revision', width: 105 },
-      { field: 'kind', headerName: 'Kind', width: 120 },
-      mass('rated_load_kg', 'Rated load', 'Rated load', units, Math.floor),
-      length('diagonal_min_mm', 'Screen from', units, 116),
-      length('diagonal_max_mm', 'Screen up to', units, 120),
-      length('profile_mm', 'Profile', units),
-      length('reach_mm', 'Reach', units),
-      { field: 'threads', headerName: 'Threads', width: 150 },
-      { field: 'parts', headerName: 'Kit lines', type: 'number', width: 96, disableColumnMenu: true },
-      { field: 'id', headerName: 'Id', width: 130 },
+      { field: 'name', headerName: t`Name`, flex: 1, minWidth: 140 },
+      { field: 'revision', headerName: t`Revision`, width: 105 },
+      { field: 'kind', headerName: t`Kind`, width: 120 },
+      mass('rated_load_kg', t`Rated load`, t`Rated load`, units, Math.floor),
+      length('diagonal_min_mm', t`Screen from`, units, 116),
+      length('diagonal_max_mm', t`Screen up to`, units, 120),
+      length('profile_mm', t`Profile`, units),
+      length('reach_mm', t`Reach`, units),
+      { field: 'threads', headerName: t`Threads`, width: 150 },
+      { field: 'parts', headerName: t`Kit lines`, type: 'number', width: 96, disableColumnMenu: true },
+      { field: 'id', headerName: t`Id`, width: 130 },
     ],
     [units],
   );
@@ -233,7 +234,7 @@ export function BracketGrid() {
   if (all.data?.brackets.length === 0) return nothingYet;
   return (
     <>
-      <Hint>Enter or a double click opens a bracket. {unitsSaid(units)}.</Hint>
+      <Hint>{t`Enter or a double click opens a bracket. ${unitsSaid(units)}.`}</Hint>
       <Box sx={{ flex: 1, minHeight: 260, bgcolor: 'background.paper' }}>
         <DataGrid
           {...grid}

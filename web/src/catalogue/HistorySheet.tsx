@@ -1,3 +1,5 @@
+import { plural, t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Skeleton from '@mui/material/Skeleton';
 import Table from '@mui/material/Table';
@@ -32,12 +34,12 @@ export function HistorySheet() {
   const undo = useMutation({
     ...settle,
     mutationFn: (n: number) => answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: n } } })),
-    onSuccess: () => tell({ text: 'Undone.' }),
+    onSuccess: () => tell({ text: t`Undone.` }),
   });
   const restore = useMutation({
     ...settle,
     mutationFn: (n: number) => answer(api.POST('/api/history/{id}/restore', { params: { path: { id: n } } })),
-    onSuccess: () => tell({ text: 'Restored, as a new revision.' }),
+    onSuccess: () => tell({ text: t`Restored, as a new revision.` }),
   });
   const error = history.error ?? batches.error;
   return (
@@ -46,14 +48,14 @@ export function HistorySheet() {
       {error && <Alert severity="error">{error.message}</Alert>}
       {kind === '' && batches.data && batches.data.length > 0 && (
         <>
-          <Head>Changed together</Head>
+          <Head>{t`Changed together`}</Head>
           <Table className="saved" sx={{ maxWidth: 1100 }}>
             <TableHead>
               <TableRow>
-                <TableCell>What</TableCell>
-                <TableCell>Who</TableCell>
-                <TableCell>When</TableCell>
-                <TableCell>Items</TableCell>
+                <TableCell>{t`What`}</TableCell>
+                <TableCell>{t`Who`}</TableCell>
+                <TableCell>{t`When`}</TableCell>
+                <TableCell>{t`Items`}</TableCell>
                 <TableCell />
               </TableRow>
             </TableHead>
@@ -69,7 +71,7 @@ export function HistorySheet() {
                       'undone'
                     ) : (
                       <Press disabled={undo.isPending} onClick={() => undo.mutate(b.id)}>
-                        Undo
+                        {t`Undo`}
                       </Press>
                     )}
                   </TableCell>
@@ -81,10 +83,10 @@ export function HistorySheet() {
       )}
       <Head>
         {kind === '' ? (
-          'Every change, the latest first'
+          t`Every change, the latest first`
         ) : (
           <>
-            Revisions of <Go to={kind === 'jobs' ? '/wall' : kind === 'policies' ? '/policy' : `/catalogue/${kind}/${id}`}>{id}</Go>
+            <Trans>Revisions of <Go to={kind === 'jobs' ? '/wall' : kind === 'policies' ? '/policy' : `/catalogue/${kind}/${id}`}>{id}</Go></Trans>
           </>
         )}
       </Head>
@@ -92,29 +94,29 @@ export function HistorySheet() {
       <Table className="saved" sx={{ maxWidth: 1100 }}>
         <TableHead>
           <TableRow>
-            <TableCell>{kind === '' ? 'What' : 'Revision'}</TableCell>
-            <TableCell>Who</TableCell>
-            <TableCell>When</TableCell>
-            <TableCell>Why</TableCell>
-            <TableCell>{kind === '' ? '' : 'Changed'}</TableCell>
+            <TableCell>{kind === '' ? t`What` : t`Revision`}</TableCell>
+            <TableCell>{t`Who`}</TableCell>
+            <TableCell>{t`When`}</TableCell>
+            <TableCell>{t`Why`}</TableCell>
+            <TableCell>{kind === '' ? '' : t`Changed`}</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
         <TableBody>
           {history.data?.map((r, n) => (
             <TableRow key={r.seq}>
-              <TableCell>{kind === '' ? shelf[r.kind] ? <Go to={`/catalogue/history/${shelf[r.kind]}/${r.id}`}>{r.id}</Go> : 'policy in use' : r.number}</TableCell>
+              <TableCell>{kind === '' ? shelf[r.kind] ? <Go to={`/catalogue/history/${shelf[r.kind]}/${r.id}`}>{r.id}</Go> : t`policy in use` : r.number}</TableCell>
               <TableCell>{r.who || '–'}</TableCell>
               <TableCell><When at={r.at} /></TableCell>
               <TableCell>
-                {r.removed ? 'Taken out. ' : ''}
+                {r.removed ? t`Taken out. ` : ''}
                 {r.why}
               </TableCell>
-              <TableCell>{r.thinned ? 'Its figures are no longer kept.' : kind !== '' && <Changes list={r.changes} first={n === history.data.length - 1} />}</TableCell>
+              <TableCell>{r.thinned ? t`Its figures are no longer kept.` : kind !== '' && <Changes list={r.changes} first={n === history.data.length - 1} />}</TableCell>
               <TableCell>
                 {kind !== '' && n > 0 && !r.removed && !r.thinned && (
                   <Press disabled={restore.isPending} onClick={() => restore.mutate(r.seq)}>
-                    Restore
+                    {t`Restore`}
                   </Press>
                 )}
               </TableCell>
@@ -122,7 +124,7 @@ export function HistorySheet() {
           ))}
         </TableBody>
       </Table>
-      {history.data?.length === 0 && <p>Nothing has been changed yet.</p>}
+      {history.data?.length === 0 && <p>{t`Nothing has been changed yet.`}</p>}
     </div>
   );
 }
@@ -131,7 +133,7 @@ export function HistorySheet() {
 export function Changes({ list, first }: { list: Schemas['Change'][]; first?: boolean }) {
   const [all, setAll] = useState(false);
   const units = useUnits();
-  if (first) return <>made</>;
+  if (first) return <>{t`made`}</>;
   const few = all ? list : list.slice(0, 3);
   return (
     <>
@@ -140,7 +142,7 @@ export function Changes({ list, first }: { list: Schemas['Change'][]; first?: bo
           {changed(c, units)}
         </div>
       ))}
-      {list.length > few.length && <Press onClick={() => setAll(true)}>and {list.length - few.length} more</Press>}
+      {list.length > few.length && <Press onClick={() => setAll(true)}>{t`and ${list.length - few.length} more`}</Press>}
     </>
   );
 }
@@ -157,16 +159,18 @@ function Compare({ list }: { list: Schemas['Edition'][] }) {
   return (
     <div className="compare">
       <Quick>
-        Revision {pick('First revision', a, setA)} against {pick('Second revision', b, setB)}:{' '}
-        {changes.data ? (changes.data.length === 0 ? 'no difference.' : changes.data.length === 1 ? 'one figure differs.' : `${changes.data.length} figures differ.`) : '…'}
+        <Trans>
+          Revision {pick(t`First revision`, a, setA)} against {pick(t`Second revision`, b, setB)}:
+        </Trans>{' '}
+        {changes.data ? plural(changes.data.length, { 0: 'no difference.', one: 'one figure differs.', other: '# figures differ.' }) : '…'}
       </Quick>
       {changes.data && changes.data.length > 0 && (
         <Table className="saved" sx={{ maxWidth: 1100 }}>
           <TableHead>
             <TableRow>
-              <TableCell>Figure</TableCell>
-              <TableCell>Before</TableCell>
-              <TableCell>After</TableCell>
+              <TableCell>{t`Figure`}</TableCell>
+              <TableCell>{t`Before`}</TableCell>
+              <TableCell>{t`After`}</TableCell>
             </TableRow>
           </TableHead>
           <TableBody>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -19,10 +21,10 @@ type File_ = Schemas['File'];
 type Outcome = Schemas['FileRow']['outcome'];
 
 const outcomes: [Outcome, string][] = [
-  ['wrong', 'wrong'],
-  ['changed', 'changed'],
-  ['new', 'new'],
-  ['same', 'the same'],
+  ['wrong', t`wrong`],
+  ['changed', t`changed`],
+  ['new', t`new`],
+  ['same', t`the same`],
   ['ignored', 'ignored'],
 ];
 
@@ -51,7 +53,7 @@ export function ImportSheet() {
     }
   };
   const open = (f: globalThis.File) =>
-    run(`Reading ${f.name}…`, async () => {
+    run(t`Reading ${f.name}…`, async () => {
       setFile(null);
       setOnly('');
       const got = await fetch(`/api/files?name=${encodeURIComponent(f.name)}`, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream', ...signed() }, body: f });
@@ -68,7 +70,7 @@ export function ImportSheet() {
     setFile({ ...file, sheets: wanted.current });
     if (laying.current) return;
     laying.current = true;
-    await run('Looking again…', async () => {
+    await run(t`Looking again…`, async () => {
       while (wanted.current) {
         const sheets: File_['sheets'] = wanted.current;
         const got = await answer(api.POST('/api/files/{id}/layout', { params: { path: { id: file.id } }, body: { sheets } as never }));
@@ -81,7 +83,7 @@ export function ImportSheet() {
     laying.current = false;
   };
   const take = () =>
-    run('Importing…', async () => {
+    run(t`Importing…`, async () => {
       const got = await fetch(`/api/files/${file!.id}/commit`, { method: 'POST', headers: { 'Content-Type': 'application/json', ...signed() } });
       if (!got.ok) throw new Refused((await got.json()) as Problem);
       const text = got.body!.pipeThrough(new TextDecoderStream()).getReader();
@@ -94,22 +96,22 @@ export function ImportSheet() {
         rest = lines.pop() ?? '';
         for (const line of lines) {
           last = JSON.parse(line) as Schemas['FileStep'];
-          setBusy(`Importing: ${last.done} of ${last.of}`);
+          setBusy(t`Importing: ${last.done} of ${last.of}`);
           setShare(last.of > 0 ? (100 * last.done) / last.of : undefined);
         }
       }
       if (last?.failed) throw new Refused(last.failed);
-      if (!last?.imported) throw new Error('The answer ended too early. Look at the history whether the import is there.');
+      if (!last?.imported) throw new Error(t`The answer ended too early. Look at the history whether the import is there.`);
       const { new: made, changed, batch } = last.imported;
       setFile(null);
       await queries.invalidateQueries();
       tell({
-        text: `${made} new, ${changed} changed.`,
+        text: t`${made} new, ${changed} changed.`,
         action: {
-          name: 'Undo',
+          name: t`Undo`,
           act: () => {
             void answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: batch } } })).then(
-              () => queries.invalidateQueries().then(() => tell({ text: 'The import is undone.' })),
+              () => queries.invalidateQueries().then(() => tell({ text: t`The import is undone.` })),
               (e: Error) => tell({ text: e.message }),
             );
           },
@@ -131,8 +133,8 @@ export function ImportSheet() {
       }}
     >
       <Tools className="tools">
-        <FileButton label="File to import" accept=".json,.csv,.tsv,.txt,.xlsx" variant={file ? 'outlined' : 'contained'} onFile={(f) => void open(f)}>
-          Choose a file
+        <FileButton label={t`File to import`} accept=".json,.csv,.tsv,.txt,.xlsx" variant={file ? 'outlined' : 'contained'} onFile={(f) => void open(f)}>
+          {t`Choose a file`}
         </FileButton>
         {file && (
           <>
@@ -141,11 +143,11 @@ export function ImportSheet() {
               {outcomes
                 .filter(([o]) => count(file, o) > 0)
                 .map(([o, word]) => `${count(file, o)} ${word}`)
-                .join(', ') || 'no rows'}
+                .join(', ') || t`no rows`}
             </span>
             <Grow />
             <Button variant="contained" disabled={!ready || busy !== ''} onClick={() => void take()}>
-              Import {counts ? counts.new + counts.changed : ''}
+              {t`Import ${counts ? counts.new + counts.changed : ''}`}
             </Button>
           </>
         )}
@@ -172,31 +174,31 @@ export function ImportSheet() {
       )}
       {!file && !busy && (
         <Nothing>
-          <p>Choose or drop a file: a workbook (.xlsx), a table (.csv) or a document of the format (.json).</p>
-          <p>Columns are recognised by what they are called; you can put them right. Nothing is written before you agree, and an import can be undone as a whole.</p>
+          <p>{t`Choose or drop a file: a workbook (.xlsx), a table (.csv) or a document of the format (.json).`}</p>
+          <p>{t`Columns are recognised by what they are called; you can put them right. Nothing is written before you agree, and an import can be undone as a whole.`}</p>
         </Nothing>
       )}
       {file && counts && counts.wrong > 0 && (
         <Quick>
-          <FieldError>Fix the rows that are wrong in the file and choose it again, change what its columns mean, or ignore them. Nothing is written while a row is wrong.</FieldError>
+          <FieldError>{t`Fix the rows that are wrong in the file and choose it again, change what its columns mean, or ignore them. Nothing is written while a row is wrong.`}</FieldError>
         </Quick>
       )}
       {file && counts && counts.wrong === 0 && counts.new + counts.changed === 0 && (
         <p>
-          All of it is in the catalogue already. <Go to="/catalogue">To the displays</Go>
+          <Trans>All of it is in the catalogue already. <Go to="/catalogue">To the displays</Go></Trans>
         </p>
       )}
       {file && (
         <Tools className="tools">
           <Choice
-            label="Which rows"
+            label={t`Which rows`}
             width={200}
             value={only}
-            options={[['', 'All rows'], ...outcomes.map(([o, word]) => [o, `Only rows ${word} (${count(file, o)})`] as const)]}
+            options={[['', t`All rows`], ...outcomes.map(([o, word]) => [o, t`Only rows ${word} (${count(file, o)})`] as const)]}
             onPick={(o) => setOnly(o as Outcome | '')}
           />
           {outcomes.some(([o]) => count(file, o) > file.rows.filter((r) => r.outcome === o).length) && (
-            <Hint>Of each kind the first rows are shown; all of them are imported.</Hint>
+            <Hint>{t`Of each kind the first rows are shown; all of them are imported.`}</Hint>
           )}
         </Tools>
       )}
@@ -234,28 +236,28 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
   const document = sheet.kind === 'document';
   const fields = sheet.kind === 'displays' ? file.fields.displays : sheet.kind === 'brackets' ? file.fields.brackets : file.fields.kit;
   return (
-    <section className="preview" aria-label={`Sheet ${sheet.name}`}>
+    <section className="preview" aria-label={t`Sheet ${sheet.name}`}>
       {!document && (
         <Tools className="tools">
           <Typography variant="h2">{sheet.name}</Typography>
-          <span>Its rows are</span>
+          <span>{t`Its rows are`}</span>
           <Choice
-            label={`Rows of ${sheet.name}`}
+            label={t`Rows of ${sheet.name}`}
             width={130}
             value={sheet.kind}
             options={[
-              ['', 'Ignore'],
-              ['displays', 'displays'],
-              ['brackets', 'brackets'],
-              ['kit', 'parts of kits'],
+              ['', t`Ignore`],
+              [t`displays`, t`displays`],
+              [t`brackets`, t`brackets`],
+              ['kit', t`parts of kits`],
             ]}
             onPick={(kind) => lay((s) => ({ ...s, kind }))}
           />
           {sheet.kind && (
             <>
-              <span>Header row</span>
+              <span>{t`Header row`}</span>
               <QuantityInput
-                label="Header row"
+                label={t`Header row`}
                 width={64}
                 step={1}
                 text={String(sheet.head)}
@@ -265,12 +267,12 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
                 }}
               />
               <Choice
-                label="How many header rows"
+                label={t`How many header rows`}
                 width={160}
                 value={sheet.head_rows}
                 options={[
-                  [1, 'one row'],
-                  [2, 'with groups above'],
+                  [1, t`one row`],
+                  [2, t`with groups above`],
                 ]}
                 onPick={(n) => lay((s) => ({ ...s, head_rows: Number(n) }))}
               />
@@ -283,30 +285,30 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
           <table>
             <thead>
               <tr>
-                <th scope="col">Row</th>
-                <th scope="col">Becomes</th>
+                <th scope="col">{t`Row`}</th>
+                <th scope="col">{t`Becomes`}</th>
                 {document && (
                   <>
-                    <th scope="col">What</th>
-                    <th scope="col">Changes</th>
+                    <th scope="col">{t`What`}</th>
+                    <th scope="col">{t`Changes`}</th>
                   </>
                 )}
                 {sheet.columns.map((c, i) => (
                   <th key={i} scope="col" className={c.field ? '' : 'out'}>
                     {c.head || '–'}
                     <Choice
-                      label={`What ${c.head || `column ${i + 1}`} means`}
+                      label={t`What ${c.head || t`column ${i + 1}`} means`}
                       width={140}
                       value={c.field}
-                      options={[['', 'Ignore'], ...[...new Set([...fields, c.field].filter(Boolean))].map((f) => [f, f] as const)]}
+                      options={[['', t`Ignore`], ...[...new Set([...fields, c.field].filter(Boolean))].map((f) => [f, f] as const)]}
                       onPick={(field) => lay((s) => ({ ...s, columns: s.columns.map((x, k) => (k === i ? { ...x, field } : x)) }))}
                     />
                     {/_(mm|kg|deg)$/.test(c.field) && (
                       <Choice
-                        label={`Unit of ${c.head}`}
+                        label={t`Unit of ${c.head}`}
                         width={140}
                         value={c.unit}
-                        options={[...(c.unit === '?' ? [['?', 'Not known'] as const] : []), ['', /_(mm|kg|deg)$/.exec(c.field)![1]!], ...(c.field.endsWith('_kg') ? ['lb', 'g', 'oz'] : ['cm', 'in', 'ft', 'm']).map((u) => [u, u] as const)]}
+                        options={[...(c.unit === '?' ? [['?', t`Not known`] as const] : []), ['', /_(mm|kg|deg)$/.exec(c.field)![1]!], ...(c.field.endsWith('_kg') ? ['lb', 'g', 'oz'] : ['cm', 'in', 'ft', 'm']).map((u) => [u, u] as const)]}
                         onPick={(unit) => lay((s) => ({ ...s, columns: s.columns.map((x, k) => (k === i ? { ...x, unit } : x)) }))}
                       />
                     )}
@@ -327,7 +329,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
                       <td>
                         {r.changes
                           .slice(0, 4)
-                          .map((c) => `${c.path}: ${c.before || 'nothing'} → ${c.after || 'nothing'}`)
+                          .map((c) => `${c.path}: ${c.before || t`nothing`} → ${c.after || t`nothing`}`)
                           .join('; ')}
                       </td>
                     </>
@@ -346,7 +348,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
               ))}
             </tbody>
           </table>
-          {rows.length === 0 && <Hint>No such rows.</Hint>}
+          {rows.length === 0 && <Hint>{t`No such rows.`}</Hint>}
         </Cells>
       )}
     </section>
@@ -362,20 +364,20 @@ function Becomes({ row }: { row: Schemas['FileRow'] }) {
           {p.text}
         </span>
       ));
-  const word = { new: 'new', changed: 'changed', same: 'the same', wrong: 'wrong', ignored: 'ignored' }[row.outcome];
+  const word = { new: t`new`, changed: t`changed`, same: t`the same`, wrong: t`wrong`, ignored: t`ignored` }[row.outcome];
   return (
     <>
       <b>{word}</b>
       {whole(row.problems, 'said')}
-      {whole(row.notes, 'said doubt')}
+      {whole(row.notes, t`said doubt`)}
       {row.outcome === 'changed' && (
         <span className="said plain">
           {row.changes.slice(0, 3).map((c) => (
             <span key={c.path}>
-              {c.path}: {c.before || 'nothing'} → {c.after || 'nothing'}
+              {c.path}: {c.before || t`nothing`} → {c.after || t`nothing`}
             </span>
           ))}
-          {row.changes.length > 3 && <span>and {row.changes.length - 3} more</span>}
+          {row.changes.length > 3 && <span>{t`and ${row.changes.length - 3} more`}</span>}
         </span>
       )}
     </>

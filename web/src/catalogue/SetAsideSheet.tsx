@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import Accordion from '@mui/material/Accordion';
 import AccordionDetails from '@mui/material/AccordionDetails';
 import AccordionSummary from '@mui/material/AccordionSummary';
@@ -26,11 +27,14 @@ export function SetAsideNotice() {
       sx={{ mb: 1 }}
       action={
         <Button color="inherit" component={Link} to="/catalogue/set-aside">
-          Look at {data.length === 1 ? 'it' : 'them'}
+          {t`Look at them`}
         </Button>
       }
     >
-      {data.length === 1 ? 'One document' : `${data.length} documents`} of the catalogue cannot be read and {data.length === 1 ? 'is' : 'are'} set aside. Everything else goes on.
+      {plural(data.length, {
+        one: 'One document of the catalogue cannot be read and is set aside. Everything else goes on.',
+        other: '# documents of the catalogue cannot be read and are set aside. Everything else goes on.',
+      })}
     </Alert>
   );
 }
@@ -41,11 +45,11 @@ export function SetAsideSheet() {
   return (
     <Stack spacing={1.5} sx={{ '& > *': { flex: 'none' } }}>
       <Typography variant="h6" component="h2">
-        Set aside
+        {t`Set aside`}
       </Typography>
-      {data && data.length > 0 && <Typography>What is here cannot be read, and nobody can use it. Open one for its text as it is in the database.</Typography>}
+      {data && data.length > 0 && <Typography>{t`What is here cannot be read, and nobody can use it. Open one for its text as it is in the database.`}</Typography>}
       {error && <Alert severity="error">{error.message}</Alert>}
-      {data?.length === 0 && <Typography>Everything in the database can be read.</Typography>}
+      {data?.length === 0 && <Typography>{t`Everything in the database can be read.`}</Typography>}
       {data?.map((d) => (
         <One key={`${d.kind} ${d.id}`} document={d} />
       ))}
@@ -59,7 +63,7 @@ function One({ document: d }: { document: Schemas['SetAside'] }) {
   const kind = d.kind in shelf ? shelf[d.kind as keyof typeof shelf] : undefined;
   const remove = useMutation({
     mutationFn: () => answer(api.DELETE('/api/items/{kind}/{id}', { params: { path: { kind: kind!, id: d.id }, query: { revision: d.revision } } })),
-    onSuccess: () => tell({ text: 'Taken out. Its history stays.' }),
+    onSuccess: () => tell({ text: t`Taken out. Its history stays.` }),
     onError: (e: Error) => tell({ text: e.message }),
     onSettled: () => queries.invalidateQueries(),
   });
@@ -76,17 +80,17 @@ function One({ document: d }: { document: Schemas['SetAside'] }) {
         </Stack>
       </AccordionSummary>
       <AccordionDetails>
-        <TextField fullWidth multiline maxRows={14} label="As it is in the database" value={d.text} slotProps={{ htmlInput: { readOnly: true, spellCheck: false } }} />
+        <TextField fullWidth multiline maxRows={14} label={t`As it is in the database`} value={d.text} slotProps={{ htmlInput: { readOnly: true, spellCheck: false } }} />
         <Stack direction="row" spacing={1} sx={{ mt: 1 }}>
-          <Button onClick={() => void navigator.clipboard.writeText(d.text).then(() => tell({ text: 'Copied.' }))}>Copy the text</Button>
+          <Button onClick={() => void navigator.clipboard.writeText(d.text).then(() => tell({ text: t`Copied.` }))}>{t`Copy the text`}</Button>
           {kind && kind !== 'jobs' && (
             <Button component={Link} to={`/catalogue/history/${kind}/${d.id}`}>
-              Restore an earlier revision
+              {t`Restore an earlier revision`}
             </Button>
           )}
           {kind && !d.damaged && (
             <Button disabled={remove.isPending} onClick={() => remove.mutate()}>
-              Take it out
+              {t`Take it out`}
             </Button>
           )}
         </Stack>

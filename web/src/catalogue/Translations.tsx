@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
@@ -27,8 +28,8 @@ export function Translations({ edit }: { edit: Editing<Bracket> }) {
   };
   return (
     <>
-      <Hint>What a pack in another language says in place of this bracket’s own texts; figures stay in their braces. What is left empty is printed in English.</Hint>
-      {others.length > 1 && <Choice label="Language of the texts" width={160} value={code} options={others} onPick={setCode} />}
+      <Hint>{t`What a pack in another language says in place of this bracket’s own texts; figures stay in their braces. What is left empty is printed in English.`}</Hint>
+      {others.length > 1 && <Choice label={t`Language of the texts`} width={160} value={code} options={others} onPick={setCode} />}
       {own.map((of) => {
         const at = all.findIndex((t) => t.language === code && t.of === of);
         const wrong = at < 0 ? undefined : edit.errors[`translations[${at}].text`];
@@ -39,7 +40,7 @@ export function Translations({ edit }: { edit: Editing<Bracket> }) {
               multiline
               fullWidth
               size="small"
-              placeholder="in English"
+              placeholder={t`in English`}
               value={all[at]?.text ?? ''}
               error={Boolean(wrong)}
               helperText={wrong}
@@ -52,7 +53,7 @@ export function Translations({ edit }: { edit: Editing<Bracket> }) {
       {stale.length > 0 && (
         <Quick>
           <Press onClick={() => set(all.filter((t) => !stale.includes(t)))}>
-            Take out {stale.length} of texts that are no longer here
+            {t`Take out ${stale.length} of texts that are no longer here`}
           </Press>
         </Quick>
       )}

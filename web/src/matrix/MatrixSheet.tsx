@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -37,64 +39,64 @@ export function MatrixSheet() {
   return (
     <Page className="matrix" sx={{ display: 'flex', flexDirection: 'column' }}>
       <Tools className="tools">
-        <Typography variant="h1">Matrix</Typography>
+        <Typography variant="h1">{t`Matrix`}</Typography>
         {matrix && !empty && <Summary matrix={matrix} />}
         <Grow />
         <Button color="inherit" component="a" href="/api/matrix.csv" download="matrix.csv">
-          CSV
+          {t`CSV`}
         </Button>
         <Button color="inherit" component="a" href="/api/matrix.xlsx" download="matrix.xlsx">
-          XLSX
+          {t`XLSX`}
         </Button>
       </Tools>
       {error && <Alert severity="error">{error.message}</Alert>}
       {judging && (
         <LinearProgress
-          aria-label="Judging"
+          aria-label={t`Judging`}
           variant={matrix ? 'determinate' : 'indeterminate'}
           value={matrix ? (100 * matrix.judged) / Math.max(1, matrix.head.displays.length) : undefined}
         />
       )}
       {matrix && !matrix.end && !error && (
         <Hint live="status">
-          {stopped ? 'Stopped. ' : 'Judging: '}
-          {matrix.judged} of {matrix.head.displays.length} displays {!stopped && <Press onClick={stop}>Stop</Press>}
+          {stopped ? t`Stopped. ${matrix.judged} of ${matrix.head.displays.length} displays` : t`Judging: ${matrix.judged} of ${matrix.head.displays.length} displays`}{' '}
+          {!stopped && <Press onClick={stop}>{t`Stop`}</Press>}
         </Hint>
       )}
       {empty && (
         <Nothing>
-          <p>There is nothing to compare: the catalogue has no {matrix.head.displays.length === 0 ? 'displays' : 'brackets'} yet.</p>
+          <p>{t`There is nothing to compare: the catalogue has no ${matrix.head.displays.length === 0 ? 'displays' : 'brackets'} yet.`}</p>
           <p>
-            <Go to="/catalogue/import">Import a file</Go>
+            <Go to="/catalogue/import">{t`Import a file`}</Go>
           </p>
         </Nothing>
       )}
       {matrix && !empty && (
         <>
           <Tools className="tools" sx={{ mb: 1.5 }}>
-            <QuantityInput label="Only displays named" words width={200} placeholder="Only displays named…" text={typed} onText={setTyped} />
+            <QuantityInput label={t`Only displays named`} words width={200} placeholder={t`Only displays named…`} text={typed} onText={setTyped} />
             <Choice
-              label="Order of the displays"
+              label={t`Order of the displays`}
               width={190}
               value={sort}
               options={[
-                ['fewest', 'Fewest brackets first'],
-                ['reason', 'Grouped by reason'],
-                ['name', 'By name'],
+                ['fewest', t`Fewest brackets first`],
+                ['reason', t`Grouped by reason`],
+                ['name', t`By name`],
               ]}
               onPick={(to) => setSort(to as Order)}
             />
             <Choice
-              label="Which displays"
+              label={t`Which displays`}
               width={250}
               value={only}
               options={[
-                ['', 'All displays'],
-                ['none', 'Those that nothing fits'],
-                ['near', 'Those that miss by one thing'],
-                ['one', 'Those that one bracket fits'],
-                ['left', 'Not covered by the top three'],
-                ...matrix.head.rules.filter(Boolean).map((r) => [`rule:${r}`, `Fails on: ${(ruleWords[r] ?? r).toLowerCase()}`] as const),
+                ['', t`All displays`],
+                ['none', t`Those that nothing fits`],
+                ['near', t`Those that miss by one thing`],
+                ['one', t`Those that one bracket fits`],
+                ['left', t`Not covered by the top three`],
+                ...matrix.head.rules.filter(Boolean).map((r) => [`rule:${r}`, t`Fails on: ${(ruleWords[r] ?? r).toLowerCase()}`] as const),
               ]}
               onPick={setOnly}
             />
@@ -114,10 +116,10 @@ function Summary({ matrix }: { matrix: Matrix }) {
   if (!matrix.end) return null;
   const { cover, left } = matrix.end;
   const all = matrix.head.displays.length;
-  if (cover.length === 0) return <span>No bracket takes any of the {all} displays.</span>;
+  if (cover.length === 0) return <span>{t`No bracket takes any of the ${all} displays.`}</span>;
   return (
     <span data-cover={cover.length}>
-      <b>{cover.map((i) => matrix.head.brackets[i]?.name).join(', ')}</b> take {all - left.length} of {all} displays; {left.length} are left.
+      <Trans><b>{cover.map((i) => matrix.head.brackets[i]?.name).join(', ')}</b> take {all - left.length} of {all} displays; {left.length} are left.</Trans>
       {matrix.end.not_tried && ` ${matrix.end.not_tried}`}
     </span>
   );

@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import { styled } from '@mui/material/styles';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Verdict } from '../api';
@@ -22,10 +23,10 @@ const word = (rule: string) => (ruleWords[rule] ?? rule).toLowerCase();
 
 function describe(m: Matrix, row: number, column: number): string {
   const cell = m.rows[row]?.[column];
-  const pair = `${m.head.displays[row]?.name} on ${m.head.brackets[column]?.name}`;
-  if (!cell) return `${pair}: not judged yet.`;
-  const why = cell.rule ? `, by ${word(cell.rule)}${cell.alone ? ' alone' : ''}` : '';
-  return `${pair}: ${verdictWords[cell.verdict].toLowerCase()}${why}${cell.spacers ? ', with spacers' : ''}${cell.sends ? ', parts to be sent' : ''}. Enter opens it; Y says why of the display, N what the bracket nearly takes.`;
+  const pair = t`${m.head.displays[row]!.name} on ${m.head.brackets[column]!.name}`;
+  if (!cell) return t`${pair}: not judged yet.`;
+  const why = cell.rule ? t`, by ${word(cell.rule)}${cell.alone ? t` alone` : ''}` : '';
+  return t`${pair}: ${verdictWords[cell.verdict].toLowerCase()}${why}${cell.spacers ? t`, with spacers` : ''}${cell.sends ? t`, parts to be sent` : ''}. Enter opens it; Y says why of the display, N what the bracket nearly takes.`;
 }
 
 const Scrolled = styled('div')(({ theme }) => ({
@@ -187,7 +188,7 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
       g.fillRect(0, 0, names, heads);
       const shown = rows.filter(({ i }) => i >= 0).length;
       g.fillStyle = ink('text-secondary');
-      g.fillText(`${shown === 1 ? 'One display' : `${shown} displays`}; how many brackets take it`, 6, 33);
+      g.fillText(plural(shown, { one: 'One display; how many brackets take it', other: '# displays; how many brackets take it' }), 6, 33);
       const k = columns.findIndex(({ j }) => j === at.column);
       const r = rows.findIndex(({ i }) => i === at.row);
       if (r >= 0) {
@@ -249,7 +250,7 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
     if (y + high > b.scrollTop + b.clientHeight - heads) b.scrollTop = y + high - b.clientHeight + heads;
   };
   const said =
-    rows.length === 0 ? 'No display is like that.' : rows.some(({ i }) => i === at.row) ? describe(matrix, at.row, at.column) : 'Arrow keys go to the displays that are shown.';
+    rows.length === 0 ? t`No display is like that.` : rows.some(({ i }) => i === at.row) ? describe(matrix, at.row, at.column) : t`Arrow keys go to the displays that are shown.`;
   return (
     <Pictured>
       <Hint>{said}</Hint>
@@ -257,7 +258,7 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
         ref={box}
         className="picture"
         role="grid"
-        aria-label="Displays by brackets"
+        aria-label={t`Displays by brackets`}
         aria-rowcount={rows.length}
         aria-colcount={columns.length}
         aria-activedescendant="matrix-cell"
@@ -296,7 +297,7 @@ function grouped(matrix: Matrix, list: Line[]): Line[] {
   }
   return [...groups]
     .sort(([a, x], [b, y]) => Number(a === '') - Number(b === '') || y.length - x.length)
-    .flatMap(([why, lines]) => [{ i: -1, n: lines.length, name: why ? `Nothing fits, mostly by ${word(why)}: ${lines.length}` : `Something fits: ${lines.length}` }, ...lines]);
+    .flatMap(([why, lines]) => [{ i: -1, n: lines.length, name: why ? t`Nothing fits, mostly by ${word(why)}: ${lines.length}` : t`Something fits: ${lines.length}` }, ...lines]);
 }
 
 function clipped(g: CanvasRenderingContext2D, text: string, width: number): string {

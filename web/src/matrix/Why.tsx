@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Button from '@mui/material/Button';
 import { styled } from '@mui/material/styles';
 import { useEffect, useRef } from 'react';
@@ -44,15 +45,15 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
   const far = all.filter(({ cell }) => !takes(cell) && !cell.alone);
   const say = ofDisplay
     ? taken.length === 0
-      ? 'No bracket takes it.'
-      : `${taken.length} of ${all.length} brackets take it.`
-    : `It takes ${taken.length} of ${all.length} displays.`;
+      ? t`No bracket takes it.`
+      : t`${taken.length} of ${all.length} brackets take it.`
+    : t`It takes ${taken.length} of ${all.length} displays.`;
   const press = ({ at, name, cell }: Near, more: string) => (
     <li key={at}>
       <Press onClick={() => (ofDisplay ? open(asked.display, at) : open(at, asked.bracket))}>{name}</Press>
       {more && ` ${more}`}
-      {takes(cell) && cell.spacers && ', with spacers'}
-      {takes(cell) && cell.sends && ', parts to be sent'}
+      {takes(cell) && cell.spacers && t`, with spacers`}
+      {takes(cell) && cell.sends && t`, parts to be sent`}
     </li>
   );
   return (
@@ -60,7 +61,7 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
       ref={box}
       className="why"
       tabIndex={-1}
-      aria-label={`About ${title}`}
+      aria-label={t`About ${title ?? ''}`}
       onKeyDown={(e) => {
         if (e.key !== 'Escape') return;
         e.stopPropagation(); // elsewhere it leaves a field
@@ -72,20 +73,20 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
         <h2>{title}</h2>
         <Grow />
         <Button color="inherit" onClick={close}>
-          Close
+          {t`Close`}
         </Button>
       </Tools>
       <p>{say}</p>
       <Reasons
-        title={near.length > 0 ? `Misses by one thing: ${near.length}` : 'Nothing is missed by one thing alone.'}
+        title={near.length > 0 ? t`Misses by one thing: ${near.length}` : t`Nothing is missed by one thing alone.`}
         list={near}
-        line={(n) => press(n, n.cell.verdict === 'missing_data' ? 'is not known' : '')}
+        line={(n) => press(n, n.cell.verdict === 'missing_data' ? t`is not known` : '')}
       />
-      {ofDisplay && far.length > 0 && <Reasons title={`By more than one thing: ${far.length}`} list={far} line={(n) => press(n, '')} />}
+      {ofDisplay && far.length > 0 && <Reasons title={t`By more than one thing: ${far.length}`} list={far} line={(n) => press(n, '')} />}
       {ofDisplay && taken.length > 0 && (
         <>
-          <h3>Takes it: {taken.length}</h3>
-          <ul>{taken.map((n) => press(n, verdictWords[n.cell.verdict].toLowerCase() + (n.cell.rule ? ` by ${word(n.cell.rule)}` : '')))}</ul>
+          <h3>{t`Takes it: ${taken.length}`}</h3>
+          <ul>{taken.map((n) => press(n, verdictWords[n.cell.verdict].toLowerCase() + (n.cell.rule ? t` by ${word(n.cell.rule)}` : '')))}</ul>
         </>
       )}
     </Panel>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Refused, type Problem, type Schemas, type Verdict } from '../api';
@@ -77,7 +78,7 @@ async function read(signal: AbortSignal, show: (m: Matrix) => void): Promise<Mat
       show({ ...m });
     }
   }
-  if (!m?.end) throw new Error('The matrix ended too early. Open it again.');
+  if (!m?.end) throw new Error(t`The matrix ended too early. Open it again.`);
   return m;
 }
 

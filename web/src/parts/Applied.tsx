@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useRef, useState } from 'react';
@@ -33,8 +34,8 @@ export function Applied({ label, value, options, width, disabled, busy, onApply 
     >
       <Choice label={label} width={width} value={to} changed={to !== value} options={options} disabled={disabled} onPick={setChosen} />
       {to !== value && (
-        <Button variant="outlined" loading={busy} onClick={apply} aria-label={`Apply: ${label}, ${options.find(([o]) => o === to)?.[1] ?? to}`}>
-          Apply
+        <Button variant="outlined" loading={busy} onClick={apply} aria-label={t`Apply: ${label}, ${options.find(([o]) => o === to)?.[1] ?? to}`}>
+          {t`Apply`}
         </Button>
       )}
     </Box>

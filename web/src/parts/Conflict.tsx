@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
@@ -26,23 +27,23 @@ export function Conflict({ mine, theirs, changed, onSettle }: Props) {
     <Alert severity="warning" className="stale" sx={{ mb: 2 }}>
       <p>
         {theirs.removed
-          ? `${theirs.who || 'Somebody else'} took it out while you changed it.`
-          : `${theirs.who || 'Somebody else'} saved revision ${theirs.number} while you changed it. The two differ:`}
+          ? t`${theirs.who || t`Somebody else`} took it out while you changed it.`
+          : t`${theirs.who || t`Somebody else`} saved revision ${theirs.number} while you changed it. The two differ:`}
       </p>
       {other && (
         <Table>
           <TableHead>
             <TableRow>
-              <TableCell>Figure</TableCell>
-              <TableCell>Yours</TableCell>
-              <TableCell>Theirs</TableCell>
+              <TableCell>{t`Figure`}</TableCell>
+              <TableCell>{t`Yours`}</TableCell>
+              <TableCell>{t`Theirs`}</TableCell>
             </TableRow>
           </TableHead>
           <TableBody>
             {byFigure(differences(mine, other)).map((d) => (
               <TableRow key={d.path}>
                 <TableCell title={d.path}>{figureName(d.path)}</TableCell>
-                <TableCell>{!isMine(d.path) ? 'not changed by you' : d.a === '–' ? d.a : shown(d.path, d.a, units)}</TableCell>
+                <TableCell>{!isMine(d.path) ? t`not changed by you` : d.a === '–' ? d.a : shown(d.path, d.a, units)}</TableCell>
                 <TableCell>{d.b === '–' ? d.b : shown(d.path, d.b, units)}</TableCell>
               </TableRow>
             ))}
@@ -50,11 +51,11 @@ export function Conflict({ mine, theirs, changed, onSettle }: Props) {
         </Table>
       )}
       <Button color="inherit" onClick={() => onSettle('mine')}>
-        {changed && other ? 'Make my changes in theirs' : 'Keep my version'}
+        {changed && other ? t`Make my changes in theirs` : t`Keep my version`}
       </Button>
       {other && (
         <Button color="inherit" onClick={() => onSettle('theirs')}>
-          Take theirs
+          {t`Take theirs`}
         </Button>
       )}
     </Alert>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useTab } from '../state/workspace';
 import { languageWords } from '../words';
 import { Choice } from './Choice';
@@ -11,5 +12,5 @@ export function useLanguage() {
 
 /** Chooses the language of what is written; the page itself stays as it is. */
 export function LanguageChoice({ value, onPick }: { value: string; onPick: (code: string) => void }) {
-  return <Choice label="Written in" width={108} value={value} options={Object.entries(languageWords)} onPick={onPick} />;
+  return <Choice label={t`Written in`} width={108} value={value} options={Object.entries(languageWords)} onPick={onPick} />;
 }

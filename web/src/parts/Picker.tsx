@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
@@ -93,8 +95,8 @@ export const Picker = memo(function Picker({ kind, label, id, name, units, width
       clearIcon={null}
       forcePopupIcon={false}
       loading={found.isFetching}
-      loadingText="Looking…"
-      noOptionsText={found.error ? found.error.message : 'Nothing comes close.'}
+      loadingText={t`Looking…`}
+      noOptionsText={found.error ? found.error.message : t`Nothing comes close.`}
       isOptionEqualToValue={(a, b) => a.id === b.id}
       getOptionLabel={(c) => c.name}
       getOptionKey={(c) => c.id}
@@ -103,15 +105,15 @@ export const Picker = memo(function Picker({ kind, label, id, name, units, width
         <li key={key} {...props} data-id={c.id}>
           {c.typeIn ? (
             <span>
-              Type in <b>{c.name}</b> as a new display
+              <Trans>Type in <b>{c.name}</b> as a new display</Trans>
             </span>
           ) : (
             <Box component="span" sx={{ display: 'flex', flexDirection: 'column', lineHeight: 1.25, py: 0.5, '& small': { color: 'text.secondary' } }}>
               <span>{c.name}</span>
               <small>
                 {c.note}
-                {c.diagonal_mm !== undefined && `, ${(c.diagonal_mm / 25.4).toFixed(0)} in`}
-                {c.diagonal_mm !== undefined && units === 'mm' && ` (${show(Math.round(c.diagonal_mm), 'mm')} mm)`}
+                {c.diagonal_mm !== undefined && t`, ${(c.diagonal_mm / 25.4).toFixed(0)} in`}
+                {c.diagonal_mm !== undefined && units === 'mm' && t` (${show(Math.round(c.diagonal_mm), 'mm')} mm)`}
               </small>
             </Box>
           )}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Link from '@mui/material/Link';
 import type { ComponentProps } from 'react';
 import { Link as RouterLink } from 'react-router';
@@ -32,8 +33,8 @@ export function Remove({ what, act }: { what: string; act: () => void }) {
   return (
     <Press
       className="remove"
-      aria-label={`Remove ${what}`}
-      title={`Remove ${what}`}
+      aria-label={t`Remove ${what}`}
+      title={t`Remove ${what}`}
       underline="none"
       onClick={act}
       sx={{ px: 1.5, fontSize: 16, minWidth: 24, textAlign: 'center' }}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import FormHelperText from '@mui/material/FormHelperText';
 import OutlinedInput from '@mui/material/OutlinedInput';
 import { styled } from '@mui/material/styles';
@@ -88,7 +89,7 @@ export function QuantityInput(p: InputProps) {
   return (
     <Pulled className="figure-pull" sx={p.width ? { width: p.width } : undefined}>
       {step > 0 && p.text.trim() !== '' && (
-        <Handle ref={handle} className="pull-handle" aria-hidden="true" title="Drag sideways to pull the figure" onMouseDown={(e) => e.preventDefault()} {...handlers} />
+        <Handle ref={handle} className="pull-handle" aria-hidden="true" title={t`Drag sideways to pull the figure`} onMouseDown={(e) => e.preventDefault()} {...handlers} />
       )}
       <OutlinedInput
         value={p.text}
@@ -114,7 +115,7 @@ export function QuantityInput(p: InputProps) {
             'aria-label': p.label,
             'aria-invalid': p.error ? true : undefined,
             'aria-describedby': p.error ? (p.errorAt ?? id) : undefined,
-            title: p.error ?? (p.unit ? `${p.label}, ${p.unit}` : p.label) + (step > 0 ? '. Arrow keys move it.' : ''),
+            title: p.error ?? (p.unit ? `${p.label}, ${p.unit}` : p.label) + (step > 0 ? `. ${t`Arrow keys move it.`}` : ''),
             ...names,
             maxLength: p.maxLength,
             spellCheck: false,

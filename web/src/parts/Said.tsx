@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -14,9 +16,9 @@ const clock = (at: number) => new Intl.DateTimeFormat(undefined, { hour: '2-digi
 
 /** Why what is on the screen has no verdict; undefined: it has. */
 export function unsaid(state: State): string | undefined {
-  if (state.kind === 'unreachable') return `Not judged${state.since ? ` since ${clock(state.since)}` : ''}: ${navigator.onLine ? 'the server does not answer' : 'no network'}`;
-  if (state.kind === 'refused') return `Not judged: ${state.why}`;
-  return state.kind === 'waiting' ? 'Judging…' : undefined;
+  if (state.kind === 'unreachable') return t`Not judged${state.since ? t` since ${clock(state.since)}` : ''}: ${navigator.onLine ? t`the server does not answer` : t`no network`}`;
+  if (state.kind === 'refused') return t`Not judged: ${state.why}`;
+  return state.kind === 'waiting' ? t`Judging…` : undefined;
 }
 
 /** The one verdict of what is on the screen: of the pairing, and of the wall where there is one. What has not been
@@ -31,7 +33,7 @@ export function Said({ said, state }: { said?: Schemas['Said']; state: State }) 
         data-verdict="none"
         sx={{ fontWeight: 600, fontSize: 16, border: '2px dashed', borderColor: 'text.secondary', borderRadius: '3px', px: 2.5, py: 0.25, color: 'text.primary' }}
       >
-        {not ?? 'Judging…'}
+        {not ?? t`Judging…`}
       </Box>
     );
   return <Stamp verdict={said.verdict} words={(said.on_wall ? hereWords : verdictWords)[said.verdict]} />;
@@ -53,13 +55,13 @@ export function Meanwhile({ judged }: { judged: BenchAnswer }) {
       square
       action={
         <Button color="inherit" onClick={read}>
-          OK
+          {t`OK`}
         </Button>
       }
     >
       {judged.meanwhile.map((m) => (
         <div key={m.what}>
-          <SavedMeanwhile of={m} name={name[m.what]} /> The verdict is of what is saved now.
+          <SavedMeanwhile of={m} name={name[m.what]} /> {t`The verdict is of what is saved now.`}
         </div>
       ))}
     </Alert>
@@ -71,7 +73,9 @@ export function SavedMeanwhile({ of: m, name }: { of: Schemas['Meanwhile']; name
   const units = useUnits();
   return (
     <>
-      {m.who || 'Somebody'} changed {name} <When at={m.at} />
+      <Trans>
+        {m.who || t`Somebody`} changed {name} <When at={m.at} />
+      </Trans>
       {m.why && ` (${m.why.replace(/\.$/, '')})`}: {differences(m.changes, units)}.
     </>
   );
@@ -84,6 +88,6 @@ const mostSaid = 4;
 
 function differences(changes: Schemas['Change'][], units: Units): string {
   const said = changes.slice(0, mostSaid).map((c) => changed(c, units));
-  if (changes.length > mostSaid) said.push(`${changes.length - mostSaid} more`);
+  if (changes.length > mostSaid) said.push(t`${changes.length - mostSaid} more`);
   return said.join(', ');
 }

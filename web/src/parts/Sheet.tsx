@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { figureName } from '../words';
 import Alert from '@mui/material/Alert';
 import Typography from '@mui/material/Typography';
 import type { ReactNode } from 'react';
@@ -30,11 +32,7 @@ export function Refusal({ error }: { error: Error }) {
       {error.message}
       {problems.map((p) => (
         <div key={p.path + p.found}>
-          {p.path
-            .replace(/^site\./, 'the wall: ')
-            .replace(/^wall\./, '')
-            .replaceAll('_', ' ')}
-          : {faultOf(p)}
+          {/^site\./.test(p.path) ? t`the wall: ${figureName(p.path.replace(/^site\.(wall\.)?/, ''))}` : figureName(p.path.replace(/^wall\./, ''))}: {faultOf(p)}
         </div>
       ))}
     </Alert>
@@ -47,12 +45,12 @@ export function NoPairing({ error, waiting }: { error: Error | null; waiting?: b
     <Page>
       <Nothing>
         {waiting && !error ? (
-          <p role="status">Judging…</p>
+          <p role="status">{t`Judging…`}</p>
         ) : (
           <>
-            {error ? <Refusal error={error} /> : <Typography variant="h1">No pairing is on the bench</Typography>}
+            {error ? <Refusal error={error} /> : <Typography variant="h1">{t`No pairing is on the bench`}</Typography>}
             <p>
-              <Go to="/">Pick a display on the bench</Go>
+              <Go to="/">{t`Pick a display on the bench`}</Go>
             </p>
           </>
         )}

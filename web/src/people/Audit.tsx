@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
@@ -14,13 +15,13 @@ import { ShortField } from '../parts/ShortField';
 import { When } from '../parts/When';
 
 const kinds: [string, string][] = [
-  ['', 'everything'],
-  ['sign_ins', 'sign-ins'],
-  ['people', 'people'],
-  ['policy', 'policy'],
-  ['approvals', 'approvals'],
-  ['exports', 'exports'],
-  ['restores', 'restores'],
+  ['', t`everything`],
+  ['sign_ins', t`sign-ins`],
+  [t`people`, t`people`],
+  [t`policy`, t`policy`],
+  [t`approvals`, t`approvals`],
+  [t`exports`, t`exports`],
+  [t`restores`, t`restores`],
 ];
 
 /** What happened that somebody may be asked about: found by kind, words and days, a page at a time, and taken away as a file. */
@@ -39,24 +40,24 @@ export function Audit() {
   const all = audit.data?.pages.flatMap((p) => p.entries) ?? [];
   const file = (format: string) => `/api/audit/export?${new URLSearchParams({ ...query, format }).toString()}`;
   return (
-    <section className="audit-part" aria-label="What happened">
-      <Head>What happened</Head>
+    <section className="audit-part" aria-label={t`What happened`}>
+      <Head>{t`What happened`}</Head>
       <Quick>
-        <Choice label="Kind" width={140} value={kind} options={kinds} onPick={setKind} />
-        <ShortField label="Who, or what about" value={words} onChange={setWords} maxLength={200} />
-        <ShortField label="Since, as 2026-11-30" value={from} onChange={setFrom} maxLength={40} />
-        <Link href={file('csv')}>Save as CSV</Link>
-        <Link href={file('jsonl')}>as lines of JSON</Link>
+        <Choice label={t`Kind`} width={140} value={kind} options={kinds} onPick={setKind} />
+        <ShortField label={t`Who, or what about`} value={words} onChange={setWords} maxLength={200} />
+        <ShortField label={t`Since, as 2026-11-30`} value={from} onChange={setFrom} maxLength={40} />
+        <Link href={file('csv')}>{t`Save as CSV`}</Link>
+        <Link href={file('jsonl')}>{t`as lines of JSON`}</Link>
       </Quick>
       {audit.error && <Alert severity="error">{audit.error.message}</Alert>}
-      {audit.data && all.length === 0 && <Hint>Nothing of that kind.</Hint>}
-      <Table size="small" aria-label="What happened" className="audit" sx={{ maxWidth: 1100 }}>
+      {audit.data && all.length === 0 && <Hint>{t`Nothing of that kind.`}</Hint>}
+      <Table size="small" aria-label={t`What happened`} className="audit" sx={{ maxWidth: 1100 }}>
         <TableBody>
           {all.map((h) => (
             <TableRow key={h.seq}>
               <TableCell sx={{ color: 'text.secondary' }}>{h.seq}</TableCell>
               <TableCell><When at={h.at} /></TableCell>
-              <TableCell>{h.who || 'somebody'}</TableCell>
+              <TableCell>{h.who || t`somebody`}</TableCell>
               <TableCell>{h.what.replace('_', ' ')}</TableCell>
               <TableCell sx={{ overflowWrap: 'anywhere' }}>{h.about}</TableCell>
             </TableRow>
@@ -65,7 +66,7 @@ export function Audit() {
       </Table>
       {audit.hasNextPage && (
         <Button variant="outlined" sx={{ mt: 1 }} loading={audit.isFetchingNextPage} onClick={() => void audit.fetchNextPage()}>
-          Show earlier ones
+          {t`Show earlier ones`}
         </Button>
       )}
     </section>

@@ -1,4 +1,6 @@
+import { t } from '@lingui/core/macro';
 import Typography from '@mui/material/Typography';
+import { roleWords } from '../words';
 import { Hint, Page } from '../parts/Page';
 import type { Me } from './me';
 import { Own, SecondFactor, SignOut } from './Own';
@@ -13,7 +15,7 @@ function FirstSecond({ me }: { me: Me }) {
   return (
     <Page className="first-second" sx={{ maxWidth: 700, mx: 'auto', pt: 6 }}>
       <Typography variant="h1">{me.name}</Typography>
-      <Hint>Whoever is {me.role} here signs in with a second factor: an authenticator on a telephone, or a passkey. Set one up, then go on.</Hint>
+      <Hint>{t`Whoever is ${roleWords[me.role!]!} here signs in with a second factor: an authenticator on a telephone, or a passkey. Set one up, then go on.`}</Hint>
       <SecondFactor />
       <p>
         <SignOut />
@@ -27,7 +29,7 @@ function FirstPassword({ me }: { me: Me }) {
   return (
     <Page className="first-password" sx={{ maxWidth: 700, mx: 'auto', pt: 6 }}>
       <Typography variant="h1">{me.name}</Typography>
-      <Hint>The password that you signed in with was given to you. Choose one of your own: nobody else knows it then.</Hint>
+      <Hint>{t`The password that you signed in with was given to you. Choose one of your own: nobody else knows it then.`}</Hint>
       <Own me={me} />
     </Page>
   );

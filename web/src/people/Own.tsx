@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
@@ -8,6 +10,7 @@ import TableRow from '@mui/material/TableRow';
 import { startRegistration } from '@simplewebauthn/browser';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { roleWords } from '../words';
 import { submits, useTyped } from '../parts/form';
 import { answer, api, Refused, type Schemas } from '../api';
 import { FieldError, Head, Hint } from '../parts/Page';
@@ -26,7 +29,7 @@ export function SignOut() {
     mutationFn: () => answer(api.POST('/api/sign-out')),
     onSuccess: (now) => becomes(queries, now),
   });
-  return <Press onClick={() => out.mutate()}>Sign out</Press>;
+  return <Press onClick={() => out.mutate()}>{t`Sign out`}</Press>;
 }
 
 /** One's own password, and the way out. */
@@ -37,20 +40,20 @@ export function Own({ me }: { me: Me }) {
   const change = useChange(() => {
     clear();
     void queries.invalidateQueries({ queryKey: ['me'] });
-    tell({ text: 'The password is changed; sessions elsewhere have ended.' });
+    tell({ text: t`The password is changed; sessions elsewhere have ended.` });
   });
   const wrong = wrongOf(change.error);
   return (
     <>
       <p>
-        {me.login}, {me.role}. <SignOut />
+        {me.login}, {roleWords[me.role!]}. <SignOut />
       </p>
-      {me.sso && <Hint>You sign in by single sign-on.{!me.password && ' There is no password of yours here.'}</Hint>}
+      {me.sso && <Hint>{t`You sign in by single sign-on.`} {!me.password && t`There is no password of yours here.`}</Hint>}
       {!(me.sso && !me.password) && <Form onSubmit={submits(() => change.mutate({ id: me.id!, password: typed.password, ...(me.password && { current: typed.current }) }))}>
         {(me.password ? (['current', 'password'] as const) : (['password'] as const)).map((name) => (
           <Typed
             key={name}
-            label={{ current: 'Your password now', password: me.password ? 'Another one, twelve letters or more' : 'A password for yourself' }[name]}
+            label={{ current: t`Your password now`, password: me.password ? t`Another one, twelve letters or more` : t`A password for yourself` }[name]}
             type="password"
             autoComplete={name === 'current' ? 'current-password' : 'new-password'}
             error={Boolean(wrong[name])}
@@ -60,7 +63,7 @@ export function Own({ me }: { me: Me }) {
           />
         ))}
         <Button type="submit" variant="outlined" loading={change.isPending}>
-          {me.password ? 'Change password' : 'Set password'}
+          {me.password ? t`Change password` : t`Set password`}
         </Button>
       </Form>}
     </>
@@ -101,7 +104,7 @@ function ByPassword({ does, error, pending, act, away }: { does: string; error: 
     <>
       <Form onSubmit={submits(() => act(typed))}>
         <Typed
-          label="Your password"
+          label={t`Your password`}
           type="password"
           autoComplete="current-password"
           autoFocus
@@ -114,7 +117,7 @@ function ByPassword({ does, error, pending, act, away }: { does: string; error: 
         <Button type="submit" variant="outlined" loading={pending}>
           {does}
         </Button>
-        <Button onClick={away}>Cancel</Button>
+        <Button onClick={away}>{t`Cancel`}</Button>
       </Form>
       <Fault error={error} />
     </>
@@ -130,14 +133,14 @@ export function OwnAccount({ me }: { me: Me }) {
       <Mail me={me} own={own} />
       {!(me.sso && !me.password) && (
         <>
-          <Head>Second factor</Head>
-          {me.password ? <SecondFactor /> : <Hint>It stands beside a password: set one first.</Hint>}
+          <Head>{t`Second factor`}</Head>
+          {me.password ? <SecondFactor /> : <Hint>{t`It stands beside a password: set one first.`}</Hint>}
         </>
       )}
       <Sessions own={own} />
       {own.tokens.length > 0 && (
         <>
-          <Head>Tokens for scripts</Head>
+          <Head>{t`Tokens for scripts`}</Head>
           <Tokens all={own.tokens} />
         </>
       )}
@@ -152,24 +155,24 @@ function Mail({ me, own }: { me: Me; own: Account }) {
   const { typed, field } = useTyped({ mail: own.mail ?? '', current: '' });
   const change = useChange(() => {
     void queries.invalidateQueries({ queryKey: ['own'] });
-    tell({ text: 'The mail address is saved.' });
+    tell({ text: t`The mail address is saved.` });
     setOpen(false);
   });
   const wrong = wrongOf(change.error);
   return (
     <>
-      <Head>Mail address</Head>
+      <Head>{t`Mail address`}</Head>
       <p>
-        {own.mail || 'None: nobody is told when this account is changed.'} <Press onClick={() => setOpen(!open)}>Change</Press>
+        {own.mail || t`None: nobody is told when this account is changed.`} <Press onClick={() => setOpen(!open)}>{t`Change`}</Press>
       </p>
       {open && (
         <Form onSubmit={submits(() => change.mutate({ id: me.id!, mail: typed.mail, ...(me.password && { current: typed.current }) }))}>
-          <Typed label="Changes of the account are told to" autoFocus autoComplete="email" error={Boolean(wrong.mail)} helperText={wrong.mail} width={290} {...field('mail')} />
+          <Typed label={t`Changes of the account are told to`} autoFocus autoComplete="email" error={Boolean(wrong.mail)} helperText={wrong.mail} width={290} {...field('mail')} />
           {me.password && (
-            <Typed label="Your password" type="password" autoComplete="current-password" error={Boolean(wrong.current)} helperText={wrong.current} width={230} {...field('current')} />
+            <Typed label={t`Your password`} type="password" autoComplete="current-password" error={Boolean(wrong.current)} helperText={wrong.current} width={230} {...field('current')} />
           )}
           <Button type="submit" variant="outlined" loading={change.isPending}>
-            Save
+            {t`Save`}
           </Button>
         </Form>
       )}
@@ -197,7 +200,7 @@ export function SecondFactor() {
       return answer(api.POST('/api/own/passkey/keep', { body: { name: deviceName(), credential: JSON.stringify(made) } }));
     },
     () => {
-      tell({ text: 'The passkey is saved: it signs in without a password.' });
+      tell({ text: t`The passkey is saved: it signs in without a password.` });
       close();
     },
   );
@@ -205,31 +208,33 @@ export function SecondFactor() {
   return (
     <Box className="second">
       <p>
-        {own.authenticator ? 'An authenticator is asked for its code after the password.' : 'No authenticator: the password alone signs in.'}{' '}
-        <Press onClick={() => (open ? close() : setOpen('authenticator'))}>{own.authenticator ? 'Remove the authenticator' : 'Add an authenticator'}</Press>
+        {own.authenticator ? t`An authenticator is asked for its code after the password.` : t`No authenticator: the password alone signs in.`}{' '}
+        <Press onClick={() => (open ? close() : setOpen('authenticator'))}>{own.authenticator ? t`Remove the authenticator` : t`Add an authenticator`}</Press>
       </p>
-      {open === 'authenticator' && own.authenticator && <ByPassword does="Remove" error={drop.error} pending={drop.isPending} act={drop.mutate} away={close} />}
-      {open === 'authenticator' && !own.authenticator && !secret && <ByPassword does="Show the secret" error={begin.error} pending={begin.isPending} act={begin.mutate} away={close} />}
+      {open === 'authenticator' && own.authenticator && <ByPassword does={t`Remove`} error={drop.error} pending={drop.isPending} act={drop.mutate} away={close} />}
+      {open === 'authenticator' && !own.authenticator && !secret && <ByPassword does={t`Show the secret`} error={begin.error} pending={begin.isPending} act={begin.mutate} away={close} />}
       {secret && <Keep secret={secret} done={close} />}
       {own.passkeys.map((k) => (
         <p key={k.id} className="passkey">
-          Passkey {k.name}, since <When at={k.at} />
+          <Trans>
+            Passkey {k.name}, since <When at={k.at} />
+          </Trans>
           {k.used && (
-            <>
+            <Trans>
               , last used <When at={k.used} />
-            </>
+            </Trans>
           )}
-          . <Press onClick={() => setOpen(open === k.id ? '' : k.id)}>Remove</Press>
+          . <Press onClick={() => setOpen(open === k.id ? '' : k.id)}>{t`Remove`}</Press>
         </p>
       ))}
       {own.passkeys.some((k) => k.id === open) && (
-        <ByPassword does="Remove" error={dropKey.error} pending={dropKey.isPending} act={(c) => dropKey.mutate({ id: open, ...c })} away={close} />
+        <ByPassword does={t`Remove`} error={dropKey.error} pending={dropKey.isPending} act={(c) => dropKey.mutate({ id: open, ...c })} away={close} />
       )}
       <p>
-        {own.named ? <Press onClick={() => setOpen(open === 'passkey' ? '' : 'passkey')}>Add a passkey</Press> : 'Passkeys belong to a name: open this server by its name to add one.'}
+        {own.named ? <Press onClick={() => setOpen(open === 'passkey' ? '' : 'passkey')}>{t`Add a passkey`}</Press> : t`Passkeys belong to a name: open this server by its name to add one.`}
       </p>
       {open === 'passkey' && (
-        <ByPassword does="Add the passkey" error={addKey.error instanceof Refused || !addKey.error ? addKey.error : new Error('The browser made no passkey. Try again.')} pending={addKey.isPending} act={addKey.mutate} away={close} />
+        <ByPassword does={t`Add the passkey`} error={addKey.error instanceof Refused || !addKey.error ? addKey.error : new Error(t`The browser made no passkey. Try again.`)} pending={addKey.isPending} act={addKey.mutate} away={close} />
       )}
     </Box>
   );
@@ -238,8 +243,8 @@ export function SecondFactor() {
 /** What a passkey of this browser is called. */
 function deviceName() {
   const agent = navigator.userAgent;
-  const on = /Android|iPhone|iPad|Windows|Mac|Linux/.exec(agent)?.[0] ?? 'a device';
-  return `of ${on}, ${new Date().toLocaleDateString()}`;
+  const on = /Android|iPhone|iPad|Windows|Mac|Linux/.exec(agent)?.[0] ?? t`a device`;
+  return t`of ${on}, ${new Date().toLocaleDateString()}`;
 }
 
 /** The secret, until a code shows that the authenticator has it. */
@@ -249,25 +254,25 @@ function Keep({ secret, done }: { secret: Schemas['Authenticator']; done: () => 
   const keep = useOwnChange(
     (body: { code: string }) => answer(api.POST('/api/own/authenticator/keep', { body })),
     () => {
-      tell({ text: 'From now on signing in takes a code of the authenticator.' });
+      tell({ text: t`From now on signing in takes a code of the authenticator.` });
       done();
     },
   );
   const wrong = wrongOf(keep.error).code;
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 3, my: 1 }}>
-      <Box component="img" src={secret.qr} alt="The secret as a code for a telephone" sx={{ width: 180, height: 180, imageRendering: 'pixelated', bgcolor: '#fff' }} />
+      <Box component="img" src={secret.qr} alt={t`The secret as a code for a telephone`} sx={{ width: 180, height: 180, imageRendering: 'pixelated', bgcolor: '#fff' }} />
       <Box>
-        <p>Scan it with an authenticator, or type the secret there:</p>
+        <p>{t`Scan it with an authenticator, or type the secret there:`}</p>
         <p>
           <code>{secret.secret.match(/.{1,4}/g)?.join(' ')}</code>
         </p>
         <Form onSubmit={submits(() => keep.mutate(typed))}>
-          <Typed label="The code that it shows" autoFocus inputMode="numeric" autoComplete="one-time-code" error={Boolean(wrong)} helperText={wrong} width={190} required {...field('code')} />
+          <Typed label={t`The code that it shows`} autoFocus inputMode="numeric" autoComplete="one-time-code" error={Boolean(wrong)} helperText={wrong} width={190} required {...field('code')} />
           <Button type="submit" variant="contained" loading={keep.isPending}>
-            Confirm
+            {t`Confirm`}
           </Button>
-          <Button onClick={done}>Cancel</Button>
+          <Button onClick={done}>{t`Cancel`}</Button>
         </Form>
         <Fault error={keep.error} />
       </Box>
@@ -279,33 +284,33 @@ function Sessions({ own }: { own: Account }) {
   const end = useOwnChange((body: { id?: string }) => answer(api.POST('/api/own/sessions/end', { body })));
   return (
     <>
-      <Head>Where you are signed in</Head>
+      <Head>{t`Where you are signed in`}</Head>
       <Fault error={end.error} />
-      <Table size="small" aria-label="Where you are signed in" className="sessions" sx={{ maxWidth: 900 }}>
+      <Table size="small" aria-label={t`Where you are signed in`} className="sessions" sx={{ maxWidth: 900 }}>
         <TableHead>
           <TableRow>
-            <TableCell>Browser</TableCell>
-            <TableCell>Address</TableCell>
-            <TableCell>Since</TableCell>
-            <TableCell>Last seen</TableCell>
+            <TableCell>{t`Browser`}</TableCell>
+            <TableCell>{t`Address`}</TableCell>
+            <TableCell>{t`Since`}</TableCell>
+            <TableCell>{t`Last seen`}</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
         <TableBody>
           {own.sessions.map((s) => (
             <TableRow key={s.id}>
-              <TableCell>{s.by ?? 'not known'}</TableCell>
+              <TableCell>{s.by ?? t`not known`}</TableCell>
               <TableCell>{s.from}</TableCell>
               <TableCell><When at={s.began} /></TableCell>
               <TableCell><When at={s.seen} /></TableCell>
-              <TableCell>{s.this ? 'this one' : <Press onClick={() => end.mutate({ id: s.id })}>End</Press>}</TableCell>
+              <TableCell>{s.this ? t`this one` : <Press onClick={() => end.mutate({ id: s.id })}>{t`End`}</Press>}</TableCell>
             </TableRow>
           ))}
         </TableBody>
       </Table>
       {own.sessions.length > 1 && (
         <p>
-          <Press onClick={() => end.mutate({})}>End all but this one</Press>
+          <Press onClick={() => end.mutate({})}>{t`End all but this one`}</Press>
         </p>
       )}
     </>

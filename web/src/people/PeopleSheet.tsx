@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -7,6 +8,7 @@ import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { roleWords } from '../words';
 import { submits, useTyped } from '../parts/form';
 import { answer, api, type Schemas } from '../api';
 import { Applied } from '../parts/Applied';
@@ -22,13 +24,13 @@ import { Everyones } from './Tokens';
 import { Typed } from './Typed';
 
 const roles = [
-  ['reader', 'reader: looks'],
-  ['engineer', 'engineer: changes the catalogue and jobs'],
-  ['approver', 'approver: also approves, and sets the policy'],
-  ['administrator', 'administrator: also makes people'],
+  ['reader', t`reader: looks`],
+  ['engineer', t`engineer: changes the catalogue and jobs`],
+  ['approver', t`approver: also approves, and sets the policy`],
+  ['administrator', t`administrator: also makes people`],
 ] as const;
 
-const short = roles.map(([role]) => [role, role] as const);
+const short = roles.map(([role]) => [role, roleWords[role]!] as const);
 
 type Role = Schemas['Account']['role'];
 type Change = { id: number } & Schemas['Changed'];
@@ -46,12 +48,12 @@ const narrow = {
 export function PeopleSheet() {
   const me = useMe().data;
   useEffect(() => {
-    document.title = 'People – Nexufix';
+    document.title = t`People – Nexufix`;
   }, []);
   if (!me) return null;
   return (
     <Page className="people" sx={{ maxWidth: 1100 }}>
-      <Typography variant="h1">{me.alone ? 'A desk of one' : me.name}</Typography>
+      <Typography variant="h1">{me.alone ? t`A desk of one` : me.name}</Typography>
       {me.alone ? (
         <Setup />
       ) : (
@@ -75,14 +77,14 @@ function Setup() {
   const wrong = wrongOf(make.error);
   return (
     <>
-      <p>Nobody signs in here: whoever sits at this computer may do everything but approve. The server answers this computer alone.</p>
-      <Head>Make accounts</Head>
-      <Hint>The first one is an administrator. The code stands in the server’s log, where it says that it listens. From then on everybody signs in.</Hint>
+      <p>{t`Nobody signs in here: whoever sits at this computer may do everything but approve. The server answers this computer alone.`}</p>
+      <Head>{t`Make accounts`}</Head>
+      <Hint>{t`The first one is an administrator. The code stands in the server’s log, where it says that it listens. From then on everybody signs in.`}</Hint>
       <Form onSubmit={submits(() => make.mutate(typed))}>
         {(['code', 'login', 'name', 'password'] as const).map((name) => (
           <Typed
             key={name}
-            label={{ code: 'Code', login: 'Login', name: 'Name', password: 'Password, twelve letters or more' }[name]}
+            label={{ code: t`Code`, login: t`Login`, name: t`Name`, password: t`Password, twelve letters or more` }[name]}
             type={name === 'password' ? 'password' : 'text'}
             autoComplete={name === 'password' ? 'new-password' : 'off'}
             error={Boolean(wrong[name])}
@@ -92,7 +94,7 @@ function Setup() {
           />
         ))}
         <Button type="submit" variant="contained" loading={make.isPending}>
-          Make the administrator
+          {t`Make the administrator`}
         </Button>
       </Form>
       {make.error && Object.keys(wrong).length === 0 && <FieldError>{make.error.message}</FieldError>}
@@ -107,20 +109,20 @@ function Everybody({ me }: { me: Me }) {
   const tell = useNotice();
   /** Changes somebody's account; it is said, and can be undone. */
   const set = (text: string, to: Change, back: Change) => {
-    const undo = () => change.mutate(back, { onSuccess: () => tell({ text: 'It is as it was before.' }) });
-    change.mutate(to, { onSuccess: () => tell({ text: `${text}.`, action: { name: 'Undo', act: undo } }) });
+    const undo = () => change.mutate(back, { onSuccess: () => tell({ text: t`It is as it was before.` }) });
+    change.mutate(to, { onSuccess: () => tell({ text: `${text}.`, action: { name: t`Undo`, act: undo } }) });
   };
   return (
     <>
-      <Head>Everybody</Head>
+      <Head>{t`Everybody`}</Head>
       {change.error && <FieldError>{wrongOf(change.error).role ?? change.error.message}</FieldError>}
-      <Table size="small" aria-label="Everybody" sx={narrow}>
+      <Table size="small" aria-label={t`Everybody`} sx={narrow}>
         <TableHead>
           <TableRow>
-            <TableCell>Name</TableCell>
-            <TableCell>Login</TableCell>
-            <TableCell>Role</TableCell>
-            <TableCell>Second factor</TableCell>
+            <TableCell>{t`Name`}</TableCell>
+            <TableCell>{t`Login`}</TableCell>
+            <TableCell>{t`Role`}</TableCell>
+            <TableCell>{t`Second factor`}</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
@@ -131,30 +133,30 @@ function Everybody({ me }: { me: Me }) {
               <TableCell>{p.login}</TableCell>
               <TableCell>
                 <Applied
-                  label={`Role of ${p.name}`}
+                  label={t`Role of ${p.name}`}
                   width={140}
                   value={p.role}
                   options={short}
                   busy={change.isPending}
-                  onApply={(to) => set(`${p.name} is ${to} now`, { id: p.id, role: to as Role }, { id: p.id, role: p.role })}
+                  onApply={(to) => set(t`${p.name} is ${roleWords[to]!} now`, { id: p.id, role: to as Role }, { id: p.id, role: p.role })}
                 />
               </TableCell>
-              <TableCell>{p.second ? 'yes' : p.sso ? 'by the provider' : 'no'}</TableCell>
+              <TableCell>{p.second ? t`yes` : p.sso ? t`by the provider` : t`no`}</TableCell>
               <TableCell sx={{ '& .press': { mr: 3 } }}>
                 {p.id !== me.id && (
                   <>
                     <Press
-                      onClick={() => set(`${p.name} ${p.disabled ? 'may sign in again' : 'cannot sign in any more'}`, { id: p.id, disabled: !p.disabled }, { id: p.id, disabled: p.disabled })}
+                      onClick={() => set(`${p.name} ${p.disabled ? t`may sign in again` : t`cannot sign in any more`}`, { id: p.id, disabled: !p.disabled }, { id: p.id, disabled: p.disabled })}
                     >
-                      {p.disabled ? 'Enable' : 'Disable'}
+                      {p.disabled ? t`Enable` : t`Disable`}
                     </Press>
-                    <Press onClick={() => set(`Single sign-on of ${p.name} is ${p.sso ? 'off' : 'on'}`, { id: p.id, sso: !p.sso }, { id: p.id, sso: p.sso })}>
-                      Turn single sign-on {p.sso ? 'off' : 'on'}
+                    <Press onClick={() => set(t`Single sign-on of ${p.name} is ${p.sso ? 'off' : 'on'}`, { id: p.id, sso: !p.sso }, { id: p.id, sso: p.sso })}>
+                      {t`Turn single sign-on ${p.sso ? 'off' : 'on'}`}
                     </Press>
                     <Press aria-expanded={asked === p.id} onClick={() => setAsked(asked === p.id ? undefined : p.id)}>
-                      Reset password
+                      {t`Reset password`}
                     </Press>
-                    {p.second && <Press onClick={() => change.mutate({ id: p.id, noSecond: true })}>Remove second factor</Press>}
+                    {p.second && <Press onClick={() => change.mutate({ id: p.id, noSecond: true })}>{t`Remove second factor`}</Press>}
                     {asked === p.id && <Reset account={p} done={() => setAsked(undefined)} />}
                   </>
                 )}
@@ -163,7 +165,7 @@ function Everybody({ me }: { me: Me }) {
           ))}
         </TableBody>
       </Table>
-      <Head>Add somebody</Head>
+      <Head>{t`Add somebody`}</Head>
       <Add />
       <Everyones people={people.data ?? []} />
       <Audit />
@@ -176,14 +178,14 @@ function Reset({ account, done }: { account: Schemas['Account']; done: () => voi
   const tell = useNotice();
   const { typed, field } = useTyped({ password: '' });
   const change = useChange(() => {
-    tell({ text: `${account.name} has another password; their sessions have ended.` });
+    tell({ text: t`${account.name} has another password; their sessions have ended.` });
     done();
   });
   const wrong = wrongOf(change.error).password;
   return (
     <Form onSubmit={submits(() => change.mutate({ id: account.id, password: typed.password }))}>
       <Typed
-        label={`A password for ${account.name}`}
+        label={t`A password for ${account.name}`}
         type="password"
         autoComplete="new-password"
         autoFocus
@@ -194,7 +196,7 @@ function Reset({ account, done }: { account: Schemas['Account']; done: () => voi
         required {...field('password')}
       />
       <Button type="submit" variant="outlined" loading={change.isPending}>
-        Set password
+        {t`Set password`}
       </Button>
     </Form>
   );
@@ -221,7 +223,7 @@ function Add() {
         {(sso ? (['name', 'login'] as const) : (['name', 'login', 'password'] as const)).map((name) => (
           <Typed
             key={name}
-            label={{ login: sso ? 'Login at the identity provider' : 'Login', name: 'Name', password: 'A first password' }[name]}
+            label={{ login: sso ? t`Login at the identity provider` : t`Login`, name: t`Name`, password: t`A first password` }[name]}
             autoComplete="off"
             type={name === 'password' ? 'password' : 'text'}
             error={Boolean(wrong[name])}
@@ -230,20 +232,20 @@ function Add() {
             required {...field(name)}
           />
         ))}
-        <Typed label="Mail address, or none" autoComplete="off" error={Boolean(wrong.mail)} helperText={wrong.mail} width={170} {...field('mail')} />
+        <Typed label={t`Mail address, or none`} autoComplete="off" error={Boolean(wrong.mail)} helperText={wrong.mail} width={170} {...field('mail')} />
         <Choice
-          label="How they sign in"
+          label={t`How they sign in`}
           width={160}
           value={sso ? 'sso' : 'password'}
           options={[
-            ['password', 'with a password'],
-            ['sso', 'by single sign-on'],
+            ['password', t`with a password`],
+            ['sso', t`by single sign-on`],
           ]}
           onPick={(to) => setSSO(to === 'sso')}
         />
-        <Choice label="Role" width={140} value={role} options={short} onPick={(to) => setRole(to as Role)} />
+        <Choice label={t`Role`} width={140} value={role} options={short} onPick={(to) => setRole(to as Role)} />
         <Button type="submit" variant="contained" loading={add.isPending}>
-          Add
+          {t`Add`}
         </Button>
       </Form>
       {add.error && Object.keys(wrong).length === 0 && <FieldError>{add.error.message}</FieldError>}

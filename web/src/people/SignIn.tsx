@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { styled } from '@mui/material/styles';
@@ -5,6 +6,7 @@ import Typography from '@mui/material/Typography';
 import { startAuthentication } from '@simplewebauthn/browser';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { roleWords } from '../words';
 import { submits, useTyped } from '../parts/form';
 import { useLocation, useNavigate } from 'react-router';
 import { answer, api, Refused, type Schemas } from '../api';
@@ -30,11 +32,11 @@ function goOn() {
 
 /** What went wrong on the way to the identity provider and back. */
 const ssoRefused: Record<string, string> = {
-  away: 'The identity provider does not answer. Try again in a moment, or sign in with a password.',
-  late: 'That took too long, or began in another window. Try again.',
-  no: 'You were not signed in there.',
-  proof: 'What the identity provider sent proves nothing: you were not signed in. Tell an administrator; the server’s log says why.',
-  unknown: 'You are signed in there, but nobody here has that account. Ask an administrator for one.',
+  away: t`The identity provider does not answer. Try again in a moment, or sign in with a password.`,
+  late: t`That took too long, or began in another window. Try again.`,
+  no: t`You were not signed in there.`,
+  proof: t`What the identity provider sent proves nothing: you were not signed in. Tell an administrator; the server’s log says why.`,
+  unknown: t`You are signed in there, but nobody here has that account. Ask an administrator for one.`,
 };
 
 /** The password is right, and the code of the authenticator is asked for. */
@@ -49,7 +51,7 @@ export function SignIn({ me }: { me: Me }) {
   const refused = ssoRefused[asked.get('sso') ?? ''];
   const { typed, put, field } = useTyped({ login: '', password: '', code: '' });
   useEffect(() => {
-    document.title = 'Sign in – Nexufix';
+    document.title = t`Sign in – Nexufix`;
   }, []);
   const [code, setCode] = useState(false);
   const [inside, setInside] = useState<Me>();
@@ -82,43 +84,43 @@ export function SignIn({ me }: { me: Me }) {
   return (
     <Page>
       <Card className="sign-in">
-        <Typography variant="h1">Sign in to Nexufix</Typography>
-        <Hint>Matches displays to brackets, and makes the template and the steps of each pairing.</Hint>
+        <Typography variant="h1">{t`Sign in to Nexufix`}</Typography>
+        <Hint>{t`Matches displays to brackets, and makes the template and the steps of each pairing.`}</Hint>
         <form onSubmit={submits(() => sign.mutate({ login: typed.login, password: typed.password, ...(code && { code: typed.code }) }))}>
-          <Typed label="Login" autoFocus autoComplete="username" required {...field('login')} />
-          <Typed label="Password" type="password" autoComplete="current-password" {...field('password')} />
-          {code && <Typed label="The code of your authenticator" autoFocus inputMode="numeric" autoComplete="one-time-code" required {...field('code')} />}
+          <Typed label={t`Login`} autoFocus autoComplete="username" required {...field('login')} />
+          <Typed label={t`Password`} type="password" autoComplete="current-password" {...field('password')} />
+          {code && <Typed label={t`The code of your authenticator`} autoFocus inputMode="numeric" autoComplete="one-time-code" required {...field('code')} />}
           {sign.error && !wantsCode(sign.error) && <FieldError>{sign.error.message}</FieldError>}
           <Button type="submit" variant="contained" loading={sign.isPending}>
-            Sign in
+            {t`Sign in`}
           </Button>
         </form>
         {/[a-z]/i.test(window.location.hostname) && (
           <Box sx={{ mt: 2, display: 'grid', gap: 1 }}>
             <Button variant="outlined" className="by-passkey" loading={passkey.isPending} onClick={() => passkey.mutate()}>
-              Sign in with a passkey
+              {t`Sign in with a passkey`}
             </Button>
-            {passkey.error && <FieldError>{passkey.error instanceof Refused ? passkey.error.message : 'The browser showed no passkey. Try again, or sign in with a password.'}</FieldError>}
+            {passkey.error && <FieldError>{passkey.error instanceof Refused ? passkey.error.message : t`The browser showed no passkey. Try again, or sign in with a password.`}</FieldError>}
           </Box>
         )}
         {me.provider && (
           <Box sx={{ mt: 2, display: 'grid', gap: 1 }}>
             <Button variant="outlined" className="sso" href={`/sign-in/sso?then=${encodeURIComponent(asked.get('then') ?? '')}`}>
-              Sign in with {me.provider}
+              {t`Sign in with ${me.provider}`}
             </Button>
             {refused && <FieldError>{refused}</FieldError>}
           </Box>
         )}
         {me.others && me.others.length > 0 && (
           <Box sx={{ mt: 4 }}>
-            <Head>People of the demo</Head>
-            <Hint>One press signs in as one of them.</Hint>
+            <Head>{t`People of the demo`}</Head>
+            <Hint>{t`One press signs in as one of them.`}</Hint>
             <Box sx={{ display: 'grid', gap: 1, mt: 1.5 }}>
               {me.others.map((o) => (
                 <Button key={o.login} variant="outlined" color="inherit" sx={{ justifyContent: 'space-between' }} onClick={() => sign.mutate({ login: o.login })}>
                   {o.name}
                   <Box component="span" sx={{ color: 'text.secondary', fontWeight: 400 }}>
-                    {o.role}
+                    {roleWords[o.role!]}
                   </Box>
                 </Button>
               ))}

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -6,6 +8,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { roleWords } from '../words';
 import { submits, useTyped } from '../parts/form';
 import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
@@ -25,27 +28,27 @@ export function Tokens({ all, of }: { all: Schemas['GivenToken'][]; of?: boolean
   return (
     <>
       {end.error && <FieldError>{end.error.message}</FieldError>}
-      <Table size="small" aria-label="Tokens" className="tokens">
+      <Table size="small" aria-label={t`Tokens`} className="tokens">
         <TableHead>
           <TableRow>
-            {of && <TableCell>Login</TableCell>}
-            <TableCell>For</TableCell>
-            <TableCell>May</TableCell>
-            <TableCell>Until</TableCell>
-            <TableCell>Last used</TableCell>
+            {of && <TableCell>{t`Login`}</TableCell>}
+            <TableCell>{t`For`}</TableCell>
+            <TableCell>{t`May`}</TableCell>
+            <TableCell>{t`Until`}</TableCell>
+            <TableCell>{t`Last used`}</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
         <TableBody>
-          {all.map((t) => (
-            <TableRow key={t.id} data-token={t.id}>
-              {of && <TableCell>{t.login}</TableCell>}
-              <TableCell>{t.name || 'not said'}</TableCell>
-              <TableCell>{t.acts ? t.acts.join(', ').replaceAll('_', ' ') : `all that ${t.role === 'reader' ? 'a' : 'an'} ${t.role} may`}</TableCell>
-              <TableCell><When at={t.until} /></TableCell>
-              <TableCell>{t.used ? <When at={t.used} /> : 'never'}</TableCell>
+          {all.map((token) => (
+            <TableRow key={token.id} data-token={token.id}>
+              {of && <TableCell>{token.login}</TableCell>}
+              <TableCell>{token.name || t`not said`}</TableCell>
+              <TableCell>{token.acts ? token.acts.join(', ').replaceAll('_', ' ') : t`all that its role may: ${roleWords[token.role]!}`}</TableCell>
+              <TableCell><When at={token.until} /></TableCell>
+              <TableCell>{token.used ? <When at={token.used} /> : t`never`}</TableCell>
               <TableCell>
-                <Press onClick={() => end.mutate(t.id)}>End</Press>
+                <Press onClick={() => end.mutate(token.id)}>{t`End`}</Press>
               </TableCell>
             </TableRow>
           ))}
@@ -58,12 +61,12 @@ export function Tokens({ all, of }: { all: Schemas['GivenToken'][]; of?: boolean
 type Role = Schemas['Token']['role'];
 
 const may = [
-  ['', 'may all that its role may'],
-  ['look', 'may look'],
-  ['look,edit', 'may look and edit'],
-  ['look,edit,submit,issue', 'may look, edit, send for review, issue'],
-  ['tick', 'may tick off steps'],
-  ['audit', 'may read the audit'],
+  ['', t`may all that its role may`],
+  ['look', t`may look`],
+  ['look,edit', t`may look and edit`],
+  ['look,edit,submit,issue', t`may look, edit, send for review, issue`],
+  ['tick', t`may tick off steps`],
+  ['audit', t`may read the audit`],
 ] as const;
 
 /** For an administrator: everybody's tokens, and one to give. */
@@ -85,22 +88,22 @@ export function Everyones({ people }: { people: Schemas['Account'][] }) {
   const whose = login || people[0]?.login || '';
   return (
     <>
-      <Head>Tokens for scripts</Head>
-      <Hint>A script sends it in place of signing in. It may no more than its role, nor than its person, and ends with the days or when the account changes.</Hint>
+      <Head>{t`Tokens for scripts`}</Head>
+      <Hint>{t`A script sends it in place of signing in. It may no more than its role, nor than its person, and ends with the days or when the account changes.`}</Hint>
       {give.data && (
         <p className="token-text" role="status" ref={(e) => e?.scrollIntoView({ block: 'nearest' })}>
-          It is shown this once: <code>{give.data.text}</code> <Press onClick={() => void navigator.clipboard.writeText(give.data.text)}>Copy</Press>
+          <Trans>It is shown this once: <code>{give.data.text}</code> <Press onClick={() => void navigator.clipboard.writeText(give.data.text)}>Copy</Press></Trans>
         </p>
       )}
       {tokens.data && tokens.data.length > 0 && <Tokens all={tokens.data} of />}
       <Form onSubmit={submits(() => give.mutate({ login: whose, name: typed.name, role, days: Number(typed.days), ...(acts && { acts: acts.split(',') as Schemas['Token']['acts'] }) }))}>
-        <Choice label="Of" width={150} value={whose} options={people.map((p) => [p.login, p.name] as const)} onPick={setLogin} />
-        <Typed label="For" autoComplete="off" error={Boolean(wrong.name)} helperText={wrong.name} width={190} {...field('name')} />
-        <Choice label="Role of the token" width={150} value={role} options={(['reader', 'engineer', 'approver', 'administrator'] as const).map((r) => [r, r] as const)} onPick={(to) => setRole(to as Role)} />
-        <Choice label="What it may" width={270} value={acts} options={may} onPick={setActs} />
-        <Typed label="Days" inputMode="numeric" autoComplete="off" error={Boolean(wrong.days)} helperText={wrong.days} width={80} required {...field('days')} />
+        <Choice label={t`Of`} width={150} value={whose} options={people.map((p) => [p.login, p.name] as const)} onPick={setLogin} />
+        <Typed label={t`For`} autoComplete="off" error={Boolean(wrong.name)} helperText={wrong.name} width={190} {...field('name')} />
+        <Choice label={t`Role of the token`} width={150} value={role} options={(['reader', 'engineer', 'approver', 'administrator'] as const).map((r) => [r, roleWords[r]!] as const)} onPick={(to) => setRole(to as Role)} />
+        <Choice label={t`What it may`} width={270} value={acts} options={may} onPick={setActs} />
+        <Typed label={t`Days`} inputMode="numeric" autoComplete="off" error={Boolean(wrong.days)} helperText={wrong.days} width={80} required {...field('days')} />
         <Button type="submit" variant="outlined" loading={give.isPending}>
-          Give a token
+          {t`Give a token`}
         </Button>
       </Form>
       {give.error && Object.keys(wrong).length === 0 && <FieldError>{give.error.message}</FieldError>}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { FormEvent, ReactNode } from 'react';
@@ -7,7 +8,7 @@ import { useNotice } from '../shell/notice';
 /** Says what is wrong with a form, at its fields where it is known. */
 export function wrongOf(error: Error | null): Record<string, string> {
   if (!(error instanceof Refused)) return {};
-  return Object.fromEntries((error.problem.problems ?? []).map((p) => [p.path, `It ${faultOf(p)}.`]));
+  return Object.fromEntries((error.problem.problems ?? []).map((p) => [p.path, t`It ${faultOf(p)}.`]));
 }
 
 export function Form({ children, onSubmit }: { children: ReactNode; onSubmit: (e: FormEvent) => void }) {

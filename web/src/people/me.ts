@@ -1,4 +1,5 @@
 import { useQuery, type QueryClient } from '@tanstack/react-query';
+import { lacksWords } from '../words';
 import { answer, api, type Schemas } from '../api';
 import { belongsTo } from '../state/workspace';
 
@@ -24,7 +25,7 @@ export function may(me: Me | undefined, role: NonNullable<Me['role']>): boolean 
 /** Why who is here may not do something, for the title of what they cannot press; undefined: they may. */
 export function useLacks(act: string): string | undefined {
   const role = useMe().data?.lacks?.[act];
-  return role && `${role[0]?.toUpperCase()}${role.slice(1)}s only.`;
+  return role && lacksWords[role];
 }
 
 /** Somebody else is here now: what was answered to others is not theirs. */

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -28,56 +30,56 @@ type Setting = keyof Policy;
 // Settings by what they are about, with what they mean.
 const settings: [string, [Setting, string][]][] = [
   [
-    'Bolts',
+    t`Bolts`,
     [
-      ['bolt_school', 'Of safe lengths, take the'],
-      ['engagement_min_d', 'Thread engaged, at least, in diameters'],
-      ['engagement_worst_d', 'Thread engaged, worst case, in diameters'],
-      ['tip_clearance_min_mm', 'Tip clearance, at least'],
-      ['tip_clearance_worst_mm', 'Tip clearance, worst case, at least'],
-      ['max_washers', 'Washers on one bolt, at most'],
-      ['washer_overlap_mm', 'Washers and spacers wider than the slot by'],
+      ['bolt_school', t`Of safe lengths, take the`],
+      ['engagement_min_d', t`Thread engaged, at least, in diameters`],
+      ['engagement_worst_d', t`Thread engaged, worst case, in diameters`],
+      ['tip_clearance_min_mm', t`Tip clearance, at least`],
+      ['tip_clearance_worst_mm', t`Tip clearance, worst case, at least`],
+      ['max_washers', t`Washers on one bolt, at most`],
+      ['washer_overlap_mm', t`Washers and spacers wider than the slot by`],
     ],
   ],
   [
-    'Spacers and lean',
+    t`Spacers and lean`,
     [
-      ['max_stacked_spacers', 'Spacers on one bolt, at most'],
-      ['stock_spacers_mm', 'Lengths in stock, mm'],
-      ['stock_spacer_outer_mm', 'Width of those in stock'],
-      ['arm_clearance_mm', 'Arms off the display’s back, at least'],
-      ['lean_ok_deg', 'Lean that does not show'],
-      ['lean_max_deg', 'Lean, at most'],
-      ['twist_ok_mm', 'Twist of the corners that does not show'],
-      ['twist_max_mm', 'Twist, at most'],
+      ['max_stacked_spacers', t`Spacers on one bolt, at most`],
+      ['stock_spacers_mm', t`Lengths in stock, mm`],
+      ['stock_spacer_outer_mm', t`Width of those in stock`],
+      ['arm_clearance_mm', t`Arms off the display’s back, at least`],
+      ['lean_ok_deg', t`Lean that does not show`],
+      ['lean_max_deg', t`Lean, at most`],
+      ['twist_ok_mm', t`Twist of the corners that does not show`],
+      ['twist_max_mm', t`Twist, at most`],
     ],
   ],
   [
-    'Walls',
+    t`Walls`,
     [
-      ['wall_school', 'No stud here'],
-      ['stud_find_mm', 'A stud’s middle is known to'],
-      ['handling_n', 'People lean on an arm with, N (0: not looked at)'],
-      ['handling_public_n', 'And in public places, N'],
+      ['wall_school', t`No stud here`],
+      ['stud_find_mm', t`A stud’s middle is known to`],
+      ['handling_n', t`People lean on an arm with, N (0: not looked at)`],
+      ['handling_public_n', t`And in public places, N`],
     ],
   ],
   [
-    'Steps',
+    t`Steps`,
     [
-      ['marking_school', 'Holes are marked'],
-      ['level_school', 'Level'],
-      ['cables_school', 'Cables are plugged in'],
-      ['stand_school', 'The stand comes off'],
+      ['marking_school', t`Holes are marked`],
+      ['level_school', t`Level`],
+      ['cables_school', t`Cables are plugged in`],
+      ['stand_school', t`The stand comes off`],
     ],
   ],
   [
-    'Bracket and lift',
+    t`Bracket and lift`,
     [
-      ['arm_school', 'Of arm positions, take the'],
-      ['size_school', 'Screen size over range'],
-      ['reveal_mm', 'Arms end inside the outline by'],
-      ['load_caution', 'Caution above this share of the rated load'],
-      ['two_people_diagonal_mm', 'Two people above a diagonal of'],
+      ['arm_school', t`Of arm positions, take the`],
+      ['size_school', t`Screen size over range`],
+      ['reveal_mm', t`Arms end inside the outline by`],
+      ['load_caution', t`Caution above this share of the rated load`],
+      ['two_people_diagonal_mm', t`Two people above a diagonal of`],
     ],
   ],
 ];
@@ -109,7 +111,7 @@ export function PolicySheet() {
   if (company.data) return <Form company={company.data} />;
   return (
     <Page>
-      <Typography variant="h1">Policy</Typography>
+      <Typography variant="h1">{t`Policy`}</Typography>
       {company.error ? <Alert severity="error">{company.error.message}</Alert> : <Skeleton variant="rectangular" height={320} />}
     </Page>
   );
@@ -129,9 +131,9 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
   const [{ name = company.name, typed }, fill] = useKept<Filled>('policy', unfilled);
   const form = useRef<HTMLFormElement>(null);
   const lacks = useLacks('policy');
-  useCommands('Policy', [
-    { key: 'z', does: 'undo the setting that was changed last', run: () => fill({ name, typed: Object.fromEntries(Object.entries(typed).slice(0, -1)) }) },
-    { key: 'mod+s', does: 'save the policy and use it', run: () => name.trim() && !lacks && form.current?.requestSubmit() },
+  useCommands(t`Policy`, [
+    { key: 'z', does: t`undo the setting that was changed last`, run: () => fill({ name, typed: Object.fromEntries(Object.entries(typed).slice(0, -1)) }) },
+    { key: 'mod+s', does: t`save the policy and use it`, run: () => name.trim() && !lacks && form.current?.requestSubmit() },
   ]);
 
   const stands = (from: Policy, s: Setting): string => {
@@ -143,11 +145,11 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
     queries.setQueryData(['policies'], next);
     void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'policies' }); // everything is judged by it
     fill(unfilled);
-    tell({ text: said, action: { name: 'Undo', act: () => use.mutate(company.name) } });
+    tell({ text: said, action: { name: t`Undo`, act: () => use.mutate(company.name) } });
   };
   const use = useMutation({
     mutationFn: (n: string) => answer(api.POST('/api/policies/use', { body: { name: n } })),
-    onSuccess: (next) => after(next.name ? `In use: ${next.name}.` : 'The defaults are in use.')(next),
+    onSuccess: (next) => after(next.name ? t`In use: ${next.name}.` : t`The defaults are in use.`)(next),
     onError: (e) => tell({ text: e.message }),
   });
   const save = useMutation({
@@ -168,7 +170,7 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
       }
       return answer(api.PUT('/api/policies', { body: { name: filled.name ?? company.name, policy: policy as Policy } }));
     },
-    onSuccess: (next) => after(`Saved and in use: ${next.name}.`)(next),
+    onSuccess: (next) => after(t`Saved and in use: ${next.name}.`)(next),
   });
   const wrong = Object.fromEntries(
     (save.error instanceof Refused ? (save.error.problem.problems ?? []) : []).map((p) => [
@@ -202,23 +204,23 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
   return (
     <Page className="policy">
       <Tools className="tools">
-        <Typography variant="h1">Policy</Typography>
+        <Typography variant="h1">{t`Policy`}</Typography>
         <span>
-          In use: <b>{company.name || 'the defaults'}</b>
+          <Trans>In use: <b>{company.name || t`the defaults`}</b></Trans>
         </span>
         <Grow />
         <Applied
-          label="Use a saved policy"
+          label={t`Use a saved policy`}
           width={200}
           value={company.name}
-          options={[['', 'the defaults'], ...company.saved.map((k) => [k.name, k.name] as const)]}
+          options={[['', t`the defaults`], ...company.saved.map((k) => [k.name, k.name] as const)]}
           disabled={Boolean(lacks)}
           busy={use.isPending}
           onApply={(n) => use.mutate(n)}
         />
       </Tools>
       <Hint>
-        Where practitioners disagree, a company follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.
+        {t`Where practitioners disagree, a company follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.`}
       </Hint>
       {save.error && !(save.error instanceof Refused && save.error.problem.problems) && <Alert severity="error">{save.error.message}</Alert>}
       <form
@@ -246,20 +248,20 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
           ))}
         </Columns>
         <Tools>
-          <Box component="span">Save as</Box>
+          <Box component="span">{t`Save as`}</Box>
           <QuantityInput
-            label="Save as"
+            label={t`Save as`}
             words
             width={220}
             text={name}
-            placeholder="a name"
+            placeholder={t`a name`}
             error={wrong['name']}
             errorAt="policy-name-error"
             onText={(text) => fill({ name: text, typed })}
           />
           <Allowed act="policy">
             <Button type="submit" variant="contained" disabled={!name.trim()} loading={save.isPending}>
-              Save and use
+              {t`Save and use`}
             </Button>
           </Allowed>
           {wrong['name'] && <FieldError id="policy-name-error">{wrong['name']}</FieldError>}

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -30,16 +32,16 @@ export function DeskSheet() {
   const parts = partsOf(desk.data);
   const lines = parts.flatMap((p) => p.lines).slice(0, 9);
   useCommands(
-    'Desk',
-    lines.map((a, n) => ({ key: String(n + 1), does: n === 0 ? 'open the first, the second … of what waits' : '', run: () => void go(pageOf(a)) })),
+    t`Desk`,
+    lines.map((a, n) => ({ key: String(n + 1), does: n === 0 ? t`open the first, the second … of what waits` : '', run: () => void go(pageOf(a)) })),
   );
   if (me?.alone)
     return (
       <Page>
         <Nothing>
-          <p>Nobody signs in here, so nothing is sent for review: who approves is not who prepared it.</p>
+          <p>{t`Nobody signs in here, so nothing is sent for review: who approves is not who prepared it.`}</p>
           <p>
-            <Go to="/people">Make accounts</Go>
+            <Go to="/people">{t`Make accounts`}</Go>
           </p>
         </Nothing>
       </Page>
@@ -47,10 +49,10 @@ export function DeskSheet() {
   const d = desk.data;
   return (
     <Page className="desk" sx={{ maxWidth: 1240 }}>
-      <Typography variant="h1">Desk</Typography>
+      <Typography variant="h1">{t`Desk`}</Typography>
       {desk.error && <Alert severity="error">{desk.error.message}</Alert>}
       {desk.isLoading && <Skeleton variant="rectangular" height={220} />}
-      {d?.judging && <Hint live="status">The catalogue has changed: approvals are judged again, {d.judging}.</Hint>}
+      {d?.judging && <Hint live="status">{t`The catalogue has changed: approvals are judged again, ${d.judging}.`}</Hint>}
       {d && (
         <>
           {parts.map((p, n) => (
@@ -60,7 +62,7 @@ export function DeskSheet() {
           ))}
           {may(me, 'engineer') && (
             <Box component="p" sx={{ mb: 3 }}>
-              <Go to="/reviews/range">Send a range for review</Go>
+              <Go to="/reviews/range">{t`Send a range for review`}</Go>
             </Box>
           )}
           <Left />
@@ -68,13 +70,13 @@ export function DeskSheet() {
         </>
       )}
       {may(me, 'engineer') && <Measure />}
-      <Head>All reviews</Head>
+      <Head>{t`All reviews`}</Head>
       {all.data?.length === 0 && (
         <Hint>
-          Nothing was sent for review yet. Open a saved job’s <Go to="/steps">steps</Go> or <Go to="/template">template</Go>, and press “Send for review”.
+          <Trans>Nothing was sent for review yet. Open a saved job’s <Go to="/steps">steps</Go> or <Go to="/template">template</Go>, and press “Send for review”.</Trans>
         </Hint>
       )}
-      {all.data && all.data.length > 0 && <Lines lines={all.data} label="All reviews" />}
+      {all.data && all.data.length > 0 && <Lines lines={all.data} label={t`All reviews`} />}
     </Page>
   );
 }
@@ -90,11 +92,11 @@ interface DeskPart {
 function partsOf(d: Schemas['Desk'] | undefined): DeskPart[] {
   if (!d) return [];
   return [
-    { name: 'waiting', words: 'Waiting for you', lines: collapsed(d.waiting), none: 'No review waits for you.' },
-    { name: 'restored', words: 'From a backup: do they still hold?', lines: d.restored },
-    { name: 'sent-back', words: 'Sent back to you', lines: d.sent_back },
-    { name: 'stale', words: 'Stale: another result since a change', lines: d.stale },
-    { name: 'sent', words: 'Yours, with others', lines: collapsed(d.sent) },
+    { name: 'waiting', words: t`Waiting for you`, lines: collapsed(d.waiting), none: t`No review waits for you.` },
+    { name: 'restored', words: t`From a backup: do they still hold?`, lines: d.restored },
+    { name: 'sent-back', words: t`Sent back to you`, lines: d.sent_back },
+    { name: 'stale', words: t`Stale: another result since a change`, lines: d.stale },
+    { name: 'sent', words: t`Yours, with others`, lines: collapsed(d.sent) },
   ];
 }
 
@@ -105,17 +107,16 @@ function ConfirmAll({ lines }: { lines: Entry[] }) {
   const others = lines.filter((a) => !a.mine); // who prepared one does not confirm it
   const confirm = useMutation({
     mutationFn: () => answer(api.POST('/api/approvals/confirm', { body: { members: others.map(({ id, version }) => ({ id, version })) } })),
-    onSuccess: (all) => tell({ text: `${all.length} confirmed.` }),
+    onSuccess: (all) => tell({ text: t`${all.length} confirmed.` }),
     onSettled: () => queries.invalidateQueries({ queryKey: ['review'] }),
   });
   return (
     <>
       <Hint>
-        A backup was restored. Open any that was withdrawn or superseded after the backup was made, and withdraw it; then confirm the others. Nothing is issued from them until
-        then, and their codes say “in doubt”.
+        {t`A backup was restored. Open any that was withdrawn or superseded after the backup was made, and withdraw it; then confirm the others. Nothing is issued from them until then, and their codes say “in doubt”.`}
       </Hint>
       <Button variant="outlined" sx={{ mt: 1 }} disabled={others.length === 0} loading={confirm.isPending} onClick={() => confirm.mutate()}>
-        Confirm {others.length === lines.length ? 'these' : 'the others’'} {others.length}
+        {t`Confirm ${others.length === lines.length ? 'these' : t`the others’`} ${others.length}`}
       </Button>
       {confirm.error && <FieldError>{confirm.error.message}</FieldError>}
     </>
@@ -142,10 +143,10 @@ function Lines({ lines, label, from = 10 }: { lines: Entry[]; label: string; fro
     <Table size="small" aria-label={label}>
       <TableHead>
         <TableRow>
-          <TableCell>Job or pairing</TableCell>
-          <TableCell>State</TableCell>
-          <TableCell>Prepared by</TableCell>
-          <TableCell>Approved by</TableCell>
+          <TableCell>{t`Job or pairing`}</TableCell>
+          <TableCell>{t`State`}</TableCell>
+          <TableCell>{t`Prepared by`}</TableCell>
+          <TableCell>{t`Approved by`}</TableCell>
         </TableRow>
       </TableHead>
       <TableBody>
@@ -178,7 +179,7 @@ function Left() {
   if (names.length === 0) return null;
   return (
     <Box component="section" data-part="left" sx={{ mb: 3 }}>
-      <Head>Not saved, in this window</Head>
+      <Head>{t`Not saved, in this window`}</Head>
       <PlainList>
         {names.map((name) => {
           const [kind, id] = [name.slice(0, name.indexOf('.')), name.slice(name.indexOf('.') + 1)];
@@ -199,13 +200,13 @@ function Measure() {
   if (!worth.data?.length) return null;
   return (
     <Box component="section" data-part="worth" sx={{ mb: 3 }}>
-      <Head>Worth measuring</Head>
-      <Table size="small" aria-label="Worth measuring">
+      <Head>{t`Worth measuring`}</Head>
+      <Table size="small" aria-label={t`Worth measuring`}>
         <TableHead>
           <TableRow>
-            <TableCell>Display</TableCell>
-            <TableCell>What</TableCell>
-            <TableCell>For</TableCell>
+            <TableCell>{t`Display`}</TableCell>
+            <TableCell>{t`What`}</TableCell>
+            <TableCell>{t`For`}</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -218,9 +219,9 @@ function Measure() {
                 {w.missing.map((m) => (
                   <div key={m}>{m}</div>
                 ))}
-                {w.told.length > 0 && <div>A caller said: {w.told.map(figureName).join(', ')}.</div>}
+                {w.told.length > 0 && <div>{t`A caller said: ${w.told.map(figureName).join(', ')}.`}</div>}
               </TableCell>
-              <TableCell>{[w.brackets > 0 && `${w.brackets} brackets that may take it`, ...w.jobs].filter(Boolean).join(', ')}</TableCell>
+              <TableCell>{[w.brackets > 0 && t`${w.brackets} brackets that may take it`, ...w.jobs].filter(Boolean).join(', ')}</TableCell>
             </TableRow>
           ))}
         </TableBody>
@@ -234,14 +235,14 @@ function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
   if (lines.length === 0) return null;
   return (
     <Box component="section" data-part="issued" sx={{ mb: 3 }}>
-      <Head>Issued</Head>
-      <Table size="small" aria-label="Issued">
+      <Head>{t`Issued`}</Head>
+      <Table size="small" aria-label={t`Issued`}>
         <TableHead>
           <TableRow>
-            <TableCell>Document</TableCell>
-            <TableCell>Revision</TableCell>
-            <TableCell>To</TableCell>
-            <TableCell>By</TableCell>
+            <TableCell>{t`Document`}</TableCell>
+            <TableCell>{t`Revision`}</TableCell>
+            <TableCell>{t`To`}</TableCell>
+            <TableCell>{t`By`}</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
@@ -258,7 +259,7 @@ function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
               </TableCell>
               <TableCell>
                 <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
-                  status page
+                  {t`status page`}
                 </a>
               </TableCell>
             </TableRow>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -32,27 +34,27 @@ export function FamilySheet() {
   });
   const f = family.data;
   useEffect(() => {
-    document.title = f ? `${f.members.length} alike, ${f.title} – Nexufix` : 'Reviews – Nexufix';
+    document.title = f ? t`${f.members.length} alike, ${f.title} – Nexufix` : t`Reviews – Nexufix`;
   }, [f]);
   return (
     <Page className="family-review" data-ready={f ? 'yes' : undefined}>
       {family.error && (
         <Alert severity="info">
-          Nothing of this family is in review any more. <Go to="/desk">To the desk</Go>
+          <Trans>Nothing of this family is in review any more. <Go to="/desk">To the desk</Go></Trans>
         </Alert>
       )}
       {family.isLoading && <Skeleton variant="rectangular" height={320} />}
       {f && !family.error && (
         <>
           <Typography variant="h1">
-            {f.members.length} alike: {f.title}
+            {t`${f.members.length} alike: ${f.title}`}
           </Typography>
-          {f.more && <Hint>{f.more} more of them are in review: prepared by you, or to be looked at after these.</Hint>}
+          {f.more && <Hint>{t`${f.more} more of them are in review: prepared by you, or to be looked at after these.`}</Hint>}
           <Box sx={{ display: 'grid', gridTemplateColumns: { md: 'minmax(0, 1fr) 400px' }, gap: 4 }}>
             <Box sx={{ minWidth: 0 }}>
-              <Head>Equal in all of them</Head>
+              <Head>{t`Equal in all of them`}</Head>
               <Alike f={f} />
-              <Head>What differs</Head>
+              <Head>{t`What differs`}</Head>
               <Differ f={f} />
               <Members f={f} />
             </Box>
@@ -67,14 +69,14 @@ export function FamilySheet() {
 }
 
 function Differ({ f }: { f: Family }) {
-  if (f.figures.length === 0) return <p>No figure that a rule compares.</p>;
+  if (f.figures.length === 0) return <p>{t`No figure that a rule compares.`}</p>;
   return (
-    <Table size="small" aria-label="What differs">
+    <Table size="small" aria-label={t`What differs`}>
       <TableHead>
         <TableRow>
-          <TableCell>Rule</TableCell>
-          <TableCell>Tightest</TableCell>
-          <TableCell>Roomiest</TableCell>
+          <TableCell>{t`Rule`}</TableCell>
+          <TableCell>{t`Tightest`}</TableCell>
+          <TableCell>{t`Roomiest`}</TableCell>
         </TableRow>
       </TableHead>
       <TableBody>
@@ -95,14 +97,14 @@ function Differ({ f }: { f: Family }) {
 function Members({ f }: { f: Family }) {
   return (
     <>
-      <Head>Samples: open those that are the tightest</Head>
-      <Table size="small" aria-label="Members">
+      <Head>{t`Samples: open those that are the tightest`}</Head>
+      <Table size="small" aria-label={t`Members`}>
         <TableHead>
           <TableRow>
-            <TableCell>Review</TableCell>
-            <TableCell>Holes</TableCell>
-            <TableCell>Weight</TableCell>
-            <TableCell>Tightest in</TableCell>
+            <TableCell>{t`Review`}</TableCell>
+            <TableCell>{t`Holes`}</TableCell>
+            <TableCell>{t`Weight`}</TableCell>
+            <TableCell>{t`Tightest in`}</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
@@ -116,7 +118,7 @@ function Members({ f }: { f: Family }) {
               <TableCell>{m.weight}</TableCell>
               <TableCell>{m.tightest.map((r) => ruleWords[r] ?? r).join(', ')}</TableCell>
               <TableCell>
-                {m.stale ? <Box component="b" sx={{ color: 'warning.main' }}>stale</Box> : opened.has(m.id!) && 'opened'}
+                {m.stale ? <Box component="b" sx={{ color: 'warning.main' }}>{t`stale`}</Box> : opened.has(m.id!) && 'opened'}
               </TableCell>
             </TableRow>
           ))}
@@ -128,12 +130,12 @@ function Members({ f }: { f: Family }) {
 
 /** Some names, as many as a sentence bears. */
 function named(all: string[]) {
-  return all.slice(0, 8).join('; ') + (all.length > 8 ? ` and ${all.length - 8} more` : '');
+  return all.slice(0, 8).join('; ') + (all.length > 8 ? t` and ${all.length - 8} more` : '');
 }
 
 type FamilyAct = Family['may'][number];
 
-const doneWords: Record<FamilyAct, string> = { approve: 'approved', send_back: 'sent back', withdraw: 'withdrawn' };
+const doneWords: Record<FamilyAct, string> = { approve: t`approved`, send_back: t`sent back`, withdraw: t`withdrawn` };
 
 function Decide({ f, onDeciding }: { f: Family; onDeciding: (is: boolean) => void }) {
   const queries = useQueryClient();
@@ -150,13 +152,13 @@ function Decide({ f, onDeciding }: { f: Family; onDeciding: (is: boolean) => voi
           body: {
             members: f.members.map((m) => ({ id: m.id!, version: m.version! })),
             act,
-            text: [text.trim(), act === 'approve' && `One of ${f.members.length} alike. Samples opened: ${named(samples.map((m) => m.title))}.`].filter(Boolean).join('\n'),
+            text: [text.trim(), act === 'approve' && t`One of ${f.members.length} alike. Samples opened: ${named(samples.map((m) => m.title))}.`].filter(Boolean).join('\n'),
           },
         }),
       ),
     onMutate: () => onDeciding(true),
     onSuccess: (all, act) => {
-      tell({ text: `${all.length} are ${doneWords[act]}.` });
+      tell({ text: t`${all.length} are ${doneWords[act]}.` });
       void go('/desk');
       void queries.invalidateQueries({ queryKey: ['review'] });
     },
@@ -167,20 +169,20 @@ function Decide({ f, onDeciding }: { f: Family; onDeciding: (is: boolean) => voi
   });
   return (
     <section className="decide">
-      <Head>Decide on all {f.members.length}</Head>
-      {!f.may.includes('approve') && <Hint>You have prepared some of them, or may not approve: somebody else does.</Hint>}
-      {f.may.includes('approve') && samples.length === 0 && <Hint>Open at least one of them, the tightest best, before you approve all.</Hint>}
-      {stale && <Hint>Some went stale since they were sent: send them back, or decide on each by itself.</Hint>}
+      <Head>{t`Decide on all ${f.members.length}`}</Head>
+      {!f.may.includes('approve') && <Hint>{t`You have prepared some of them, or may not approve: somebody else does.`}</Hint>}
+      {f.may.includes('approve') && samples.length === 0 && <Hint>{t`Open at least one of them, the tightest best, before you approve all.`}</Hint>}
+      {stale && <Hint>{t`Some went stale since they were sent: send them back, or decide on each by itself.`}</Hint>}
       {f.may.length > 0 && (
         <TextField
           multiline
           minRows={2}
           fullWidth
           size="small"
-          placeholder="What is to be said; to send them back, what has to change"
+          placeholder={t`What is to be said; to send them back, what has to change`}
           value={text}
           onChange={(e) => setText(e.target.value)}
-          slotProps={{ htmlInput: { 'aria-label': 'What is to be said', maxLength: 1000 } }}
+          slotProps={{ htmlInput: { 'aria-label': t`What is to be said`, maxLength: 1000 } }}
         />
       )}
       <Quick sx={{ mt: 1 }}>
@@ -193,7 +195,7 @@ function Decide({ f, onDeciding }: { f: Family; onDeciding: (is: boolean) => voi
             loading={decide.isPending && decide.variables === act}
             onClick={() => decide.mutate(act)}
           >
-            {actWords[act]} all
+            {t`${actWords[act]} all`}
           </Button>
         ))}
       </Quick>

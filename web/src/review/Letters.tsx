@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
@@ -20,26 +21,26 @@ export function Documents({ issued, letters, current }: { issued: Document[]; le
   if (issued.length === 0) return null;
   return (
     <section data-part="issued">
-      <Head>{current ? 'Issued' : 'Who has it'}</Head>
-      {!current && <Hint>It is not said to be current. Whoever has it is to know: a letter is ready.</Hint>}
+      <Head>{current ? t`Issued` : t`Who has it`}</Head>
+      {!current && <Hint>{t`It is not said to be current. Whoever has it is to know: a letter is ready.`}</Hint>}
       {issued.map((i) => (
         <Box key={i.id} data-issued={i.number} sx={{ mb: 1.5 }}>
-          <a href={`/api/issued/${i.id}`}>{i.number}</a> {sheetWords[i.what]}, revision {i.revision}, to {i.receiver}:{' '}
+          <a href={`/api/issued/${i.id}`}>{i.number}</a> {t`${sheetWords[i.what]}, revision ${i.revision}, to ${i.receiver}:`}{' '}
           <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
-            status page
+            {t`status page`}
           </a>
           {' · '}
-          <a href={`/api/issued/${i.id}/release`}>signed figures</a>
+          <a href={`/api/issued/${i.id}/release`}>{t`signed figures`}</a>
           {may(me, 'engineer') && (
             <Press aria-expanded={open === i.id} onClick={() => setOpen(open === i.id ? undefined : i.id)} sx={{ ml: 2 }}>
-              {current ? 'Send it' : 'Write to them'}
+              {current ? t`Send it` : t`Write to them`}
             </Press>
           )}
           {letters
             .filter((l) => l.issued === i.id)
             .map((l) => (
               <Box key={l.id} className="letter" sx={{ fontSize: 13, color: 'text.secondary' }}>
-                {l.recall ? 'Taken back' : 'Sent'}: {l.mail}, <When at={l.at} />, {l.who}
+                {l.recall ? t`Taken back` : t`Sent`}: {l.mail}, <When at={l.at} />, {l.who}
               </Box>
             ))}
           {open === i.id && <Write document={i} done={() => setOpen(undefined)} />}
@@ -61,7 +62,7 @@ function Write({ document, done }: { document: Document; done: () => void }) {
   const send = useMutation({
     mutationFn: () => answer(api.POST('/api/issued/{id}/send', { params, body: { mail, text, recall: letter!.recall } })),
     onSuccess: (l) => {
-      tell({ text: `${l.number}: sent to ${l.mail}.` });
+      tell({ text: t`${l.number}: sent to ${l.mail}.` });
       void queries.invalidateQueries({ queryKey: ['review'] });
       done();
     },
@@ -72,18 +73,18 @@ function Write({ document, done }: { document: Document; done: () => void }) {
     <Box className="write" sx={{ borderLeft: 3, borderColor: 'primary.main', pl: 2, my: 1 }}>
       <Hint>
         {letter.subject}
-        {!letter.recall && `, with ${document.name}`}
+        {!letter.recall && t`, with ${document.name}`}
       </Hint>
       <TextField
         fullWidth
         autoFocus
         size="small"
-        placeholder="Mail address"
+        placeholder={t`Mail address`}
         value={mail}
         error={Boolean(wrong)}
-        helperText={wrong && `It ${faultOf(wrong)}.`}
+        helperText={wrong && t`It ${faultOf(wrong)}.`}
         onChange={(e) => setTyped({ ...typed, mail: e.target.value })}
-        slotProps={{ htmlInput: { 'aria-label': 'Mail address', maxLength: 200 } }}
+        slotProps={{ htmlInput: { 'aria-label': t`Mail address`, maxLength: 200 } }}
       />
       <TextField
         multiline
@@ -96,9 +97,9 @@ function Write({ document, done }: { document: Document; done: () => void }) {
       />
       <Quick>
         <Button variant="contained" disabled={!mail.trim()} loading={send.isPending} onClick={() => send.mutate()}>
-          Send
+          {t`Send`}
         </Button>
-        <Hint>To the simulated mail desk: a file in the folder mail.</Hint>
+        <Hint>{t`To the simulated mail desk: a file in the folder mail.`}</Hint>
       </Quick>
       {send.error && !wrong && <FieldError>{send.error.message}</FieldError>}
     </Box>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -39,7 +40,7 @@ export function RangeSheet() {
       { replace: true },
     );
   useEffect(() => {
-    document.title = 'Send a range – Nexufix';
+    document.title = t`Send a range – Nexufix`;
   }, []);
   useEffect(() => {
     if (typed === words) return;
@@ -58,18 +59,18 @@ export function RangeSheet() {
   });
   return (
     <Page className="range" sx={{ maxWidth: 1240 }} data-ready={found.data ? 'yes' : undefined}>
-      <Typography variant="h1">Send a range for review</Typography>
-      <Hint>Displays that take the same bolts and steps on a bracket, with the same findings, are reviewed together; each is approved by itself.</Hint>
+      <Typography variant="h1">{t`Send a range for review`}</Typography>
+      <Hint>{t`Displays that take the same bolts and steps on a bracket, with the same findings, are reviewed together; each is approved by itself.`}</Hint>
       <Tools>
-        <Picker kind="brackets" label="a bracket" width={220} id={bracket} name={item.data?.bracket?.name ?? bracket} units={units} onPick={(id) => put('bracket', id)} />
-        <Choice label="Wall" width={190} value={wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => put('wall', w)} />
-        <ShortField label="words of the displays’ names" width={260} value={typed} onChange={setTyped} maxLength={200} />
+        <Picker kind="brackets" label={t`a bracket`} width={220} id={bracket} name={item.data?.bracket?.name ?? bracket} units={units} onPick={(id) => put('bracket', id)} />
+        <Choice label={t`Wall`} width={190} value={wall} options={Object.entries(wallWords).map(([w, name]) => [w, t`on ${name}`])} onPick={(w) => put('wall', w)} />
+        <ShortField label={t`words of the displays’ names`} width={260} value={typed} onChange={setTyped} maxLength={200} />
       </Tools>
-      {me && !may(me, 'engineer') && <Hint>It takes the role engineer to send something for review.</Hint>}
-      {!bracket && <Hint>Pick a bracket: the displays that fit it are put together by what they take.</Hint>}
-      {found.isFetching && <LinearProgress aria-label="The displays are judged" />}
+      {me && !may(me, 'engineer') && <Hint>{t`It takes the role engineer to send something for review.`}</Hint>}
+      {!bracket && <Hint>{t`Pick a bracket: the displays that fit it are put together by what they take.`}</Hint>}
+      {found.isFetching && <LinearProgress aria-label={t`The displays are judged`} />}
       {found.error && <Alert severity="error">{wrongWith(found.error)}</Alert>}
-      {found.data?.length === 0 && <Hint>Nothing fits there that is not in review already.</Hint>}
+      {found.data?.length === 0 && <Hint>{t`Nothing fits there that is not in review already.`}</Hint>}
       {found.data?.map((f) => (
         <Group key={f.key} f={f} />
       ))}
@@ -80,7 +81,7 @@ export function RangeSheet() {
 /** What was refused, in words. */
 function wrongWith(error: Error): string {
   const all = error instanceof Refused ? (error.problem.problems ?? []) : [];
-  return all.map((p) => `The ${p.path} ${p.found}; wanted: ${p.allowed}.`).join(' ') || error.message;
+  return all.map((p) => t`The ${p.path} ${p.found}; wanted: ${p.allowed ?? ''}.`).join(' ') || error.message;
 }
 
 /** One family, of which members may be left out. */
@@ -105,7 +106,7 @@ function Group({ f }: { f: Family }) {
   return (
     <Box component="section" className="family" data-family={f.key} sx={{ mb: 6 }}>
       <Head>
-        {f.members.length === 1 ? f.members[0]!.title : `${f.members.length} alike: ${f.title}`}
+        {f.members.length === 1 ? f.members[0]!.title : t`${f.members.length} alike: ${f.title}`}
       </Head>
       <Alike f={f} />
       <PlainList>
@@ -115,8 +116,8 @@ function Group({ f }: { f: Family }) {
               control={<Checkbox size="small" checked={!out.has(n)} onChange={() => flip(n)} />}
               label={
                 <>
-                  <Verdict of={m.verdict} /> {m.title}: holes {m.pattern}, {m.weight}
-                  {m.approved && ', approved already'}
+                  <Verdict of={m.verdict} /> {m.title}: {t`holes ${m.pattern}, ${m.weight}`}
+                  {m.approved && t`, approved already`}
                 </>
               }
             />
@@ -124,12 +125,12 @@ function Group({ f }: { f: Family }) {
         ))}
       </PlainList>
       <Button variant={f.members.length > 1 ? 'contained' : 'outlined'} disabled={subjects.length === 0} loading={send.isPending} onClick={() => send.mutate()}>
-        Send {subjects.length} for review
+        {t`Send ${subjects.length} for review`}
       </Button>
       {send.error instanceof Refused && send.error.problem.problems ? (
         send.error.problem.problems.map((p) => (
           <FieldError key={p.path}>
-            {f.members[Number(/\d+/.exec(p.path)?.[0])]?.title ?? 'It'} {p.found}.
+            {f.members[Number(/\d+/.exec(p.path)?.[0])]?.title ?? t`It`} {p.found}.
           </FieldError>
         ))
       ) : (

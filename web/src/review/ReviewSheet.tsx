@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -43,7 +45,7 @@ export function ReviewSheet() {
   const r = review.data;
   const alike = useQuery(asked.all).data?.filter((a) => r?.family && a.family === r.family).length ?? 0;
   useEffect(() => {
-    document.title = r ? `${r.title} – Nexufix` : 'Review – Nexufix';
+    document.title = r ? `${r.title} – Nexufix` : t`Review – Nexufix`;
     if (r) opened.add(r.id);
   }, [r]);
   return (
@@ -57,26 +59,28 @@ export function ReviewSheet() {
             <Stamp verdict={r.verdict} words={(r.subject.job ? hereWords : verdictWords)[r.verdict]} />
           </Box>
           <Hint>
-            <State of={r} />. Prepared by {r.prepared_by}, <When at={r.prepared_at} />
+            <Trans>
+              <State of={r} />. Prepared by {r.prepared_by}, <When at={r.prepared_at} />
+            </Trans>
             {r.approved_by && (
-              <>
+              <Trans>
                 ; approved by {r.approved_by}, <When at={r.approved_at} />
-              </>
+              </Trans>
             )}
-            . Fingerprint <code title={r.fingerprint}>{r.fingerprint.slice(0, 16)}…</code>
+            . {t`Fingerprint`} <code title={r.fingerprint}>{r.fingerprint.slice(0, 16)}…</code>
             {r.superseded_by && (
-              <>
+              <Trans>
                 . Superseded by <Go to={`/reviews/${r.superseded_by}`}>a later one</Go>
-              </>
+              </Trans>
             )}
             {alike > 1 && (
               <>
-                . <Go to={`/reviews/family/${r.family}`}>{alike} in review have the same bolts and steps</Go>
+                . <Go to={`/reviews/family/${r.family}`}>{t`${alike} in review have the same bolts and steps`}</Go>
               </>
             )}
             {r.subject.job && (
               <>
-                . <Go to={`/wall?job=${encodeURIComponent(r.subject.job)}`}>The job</Go>
+                . <Go to={`/wall?job=${encodeURIComponent(r.subject.job)}`}>{t`The job`}</Go>
               </>
             )}
           </Hint>
@@ -121,34 +125,33 @@ function Looked({ r }: { r: Review }) {
     <Box sx={{ minWidth: 0 }}>
       {r.differences.length > 0 && (
         <Alert severity="warning" role="alert" className="stale" sx={{ mb: 2 }}>
-          <b>The catalogue has changed, and what is printed with it.</b> Nothing is issued from this.
-          <Differences list={r.differences} was="as reviewed" now="now" r={r} />
+          <b>{t`The catalogue has changed, and what is printed with it.`}</b> {t`Nothing is issued from this.`}
+          <Differences list={r.differences} was={t`as reviewed`} now={t`now`} r={r} />
         </Alert>
       )}
       {r.restored && r.state === 'approved' && (
         <Alert severity="warning" role="alert" className="restored" sx={{ mb: 2 }}>
-          <b>It came from a backup.</b> Whether it was withdrawn or superseded after that is not known. Nothing is issued from it until an approver confirms that it still
-          holds.
+          <b>{t`It came from a backup.`}</b> {t`Whether it was withdrawn or superseded after that is not known. Nothing is issued from it until an approver confirms that it still holds.`}
         </Alert>
       )}
       {r.before && (
         <section className="before">
-          <Head>Since the last approval</Head>
+          <Head>{t`Since the last approval`}</Head>
           <Hint>
-            {r.before.approved_by} approved <Go to={`/reviews/${r.before.id}`}>the one before</Go>, <When at={r.before.approved_at} />.
+            <Trans>{r.before.approved_by} approved <Go to={`/reviews/${r.before.id}`}>the one before</Go>, <When at={r.before.approved_at} />.</Trans>
           </Hint>
-          {r.before.figures.length + r.before.results.length === 0 && <p>Nothing differs.</p>}
-          {r.before.figures.length > 0 && <Differences list={r.before.figures} was="figure then" now="figure now" r={r} />}
-          {r.before.results.length > 0 && <Differences list={r.before.results} was="result then" now="result now" r={r} />}
+          {r.before.figures.length + r.before.results.length === 0 && <p>{t`Nothing differs.`}</p>}
+          {r.before.figures.length > 0 && <Differences list={r.before.figures} was={t`figure then`} now={t`figure now`} r={r} />}
+          {r.before.results.length > 0 && <Differences list={r.before.results} was={t`result then`} now={t`result now`} r={r} />}
         </section>
       )}
       <Quick sx={{ alignItems: 'stretch', mb: 2 }}>
-        <Picture svg={r.section} name="The bolts, cut through" />
-        {r.before && r.before.section !== r.section && <Picture svg={r.before.section} name="As approved before" />}
-        <Picture svg={r.wall} name="On the wall" />
-        {r.before && r.before.wall !== r.wall && <Picture svg={r.before.wall} name="As approved before" />}
+        <Picture svg={r.section} name={t`The bolts, cut through`} />
+        {r.before && r.before.section !== r.section && <Picture svg={r.before.section} name={t`As approved before`} />}
+        <Picture svg={r.wall} name={t`On the wall`} />
+        {r.before && r.before.wall !== r.wall && <Picture svg={r.before.wall} name={t`As approved before`} />}
       </Quick>
-      <Head>Findings, the worst first</Head>
+      <Head>{t`Findings, the worst first`}</Head>
       <Box className="findings" sx={{ px: '14px', mb: 2 }}>
         {shown.map((c, n) => (
           <Finding key={`${c.rule} ${n}`} check={c} brief={c.status === 'pass'} onLight={none}>
@@ -158,17 +161,17 @@ function Looked({ r }: { r: Review }) {
       </Box>
       {passed > 0 && (
         <p>
-          <Press onClick={() => setAll(!all)}>{all ? 'Leave out what passed' : `Show the ${passed} that passed too`}</Press>
+          <Press onClick={() => setAll(!all)}>{all ? t`Leave out what passed` : t`Show the ${passed} that passed too`}</Press>
         </p>
       )}
-      <Head>Assumed</Head>
-      {r.assumed.length === 0 && <p>The job supposes nothing in place of what is known.</p>}
+      <Head>{t`Assumed`}</Head>
+      {r.assumed.length === 0 && <p>{t`The job supposes nothing in place of what is known.`}</p>}
       {r.assumed.map((a) => (
         <Warn key={a}>{a}</Warn>
       ))}
       {r.stands_on.length > 0 && (
         <>
-          <Head>Stands on what nobody has said</Head>
+          <Head>{t`Stands on what nobody has said`}</Head>
           <ul className="told">
             {r.stands_on.map((text) => (
               <li key={text}>{text}</li>
@@ -178,7 +181,7 @@ function Looked({ r }: { r: Review }) {
       )}
       {r.told.length > 0 && (
         <>
-          <Head>Rests on what a caller said</Head>
+          <Head>{t`Rests on what a caller said`}</Head>
           <ul className="told">
             {r.told.map((t) => (
               <li key={t.rule + t.figure}>
@@ -188,10 +191,10 @@ function Looked({ r }: { r: Review }) {
           </ul>
         </>
       )}
-      <Head>The sheets, as they will be issued</Head>
+      <Head>{t`The sheets, as they will be issued`}</Head>
       <Quick className="sheets">
         {(Object.keys(sheetWords) as What[]).map((what) => (
-          <Button key={what} variant="outlined" href={`/api/approvals/${r.id}/sheet?what=${what}`} title="As a draft, from what is frozen">
+          <Button key={what} variant="outlined" href={`/api/approvals/${r.id}/sheet?what=${what}`} title={t`As a draft, from what is frozen`}>
             {sheetWords[what]}
           </Button>
         ))}
@@ -210,7 +213,7 @@ function Differences({ list: all, was, now, r }: { list: Schemas['Difference'][]
     <Table size="small" className="differences" sx={{ my: 1, '& td': { overflowWrap: 'anywhere' } }}>
       <TableHead>
         <TableRow>
-          <TableCell>What</TableCell>
+          <TableCell>{t`What`}</TableCell>
           <TableCell>{was}</TableCell>
           <TableCell>{now}</TableCell>
         </TableRow>
@@ -225,7 +228,7 @@ function Differences({ list: all, was, now, r }: { list: Schemas['Difference'][]
         ))}
         {list.length > 30 && (
           <TableRow>
-            <TableCell colSpan={3}>and {list.length - 30} more</TableCell>
+            <TableCell colSpan={3}>{t`and ${list.length - 30} more`}</TableCell>
           </TableRow>
         )}
       </TableBody>
@@ -233,7 +236,7 @@ function Differences({ list: all, was, now, r }: { list: Schemas['Difference'][]
   );
 }
 
-const doneWords: Record<Act, string> = { approve: 'It is approved.', send_back: 'It is sent back.', withdraw: 'It is withdrawn.', confirm: 'It is confirmed.' };
+const doneWords: Record<Act, string> = { approve: t`It is approved.`, send_back: t`It is sent back.`, withdraw: t`It is withdrawn.`, confirm: t`It is confirmed.` };
 
 function Decide({ r }: { r: Review }) {
   const queries = useQueryClient();
@@ -262,17 +265,17 @@ function Decide({ r }: { r: Review }) {
   if (!mayBe(me, 'engineer')) return null;
   return (
     <section className="decide">
-      <Head>Decide</Head>
-      {r.state === 'in_review' && r.mine && <Hint>You have prepared it: somebody else approves it.</Hint>}
+      <Head>{t`Decide`}</Head>
+      {r.state === 'in_review' && r.mine && <Hint>{t`You have prepared it: somebody else approves it.`}</Hint>}
       <TextField
         multiline
         minRows={2}
         fullWidth
         size="small"
-        placeholder="What is to be said; to send it back, what has to change"
+        placeholder={t`What is to be said; to send it back, what has to change`}
         value={text}
         onChange={(e) => setText(e.target.value)}
-        slotProps={{ htmlInput: { 'aria-label': 'What is to be said', maxLength: 2000 } }}
+        slotProps={{ htmlInput: { 'aria-label': t`What is to be said`, maxLength: 2000 } }}
       />
       <Quick sx={{ mt: 1 }}>
         {r.may.map((act) => (
@@ -289,9 +292,9 @@ function Decide({ r }: { r: Review }) {
         ))}
       </Quick>
       <Quick>
-        <Choice label="What it is about" width={250} value={about} options={[['', 'of the whole'], ...aboutOf(r)]} onPick={setAbout} />
+        <Choice label={t`What it is about`} width={250} value={about} options={[['', t`of the whole`], ...aboutOf(r)]} onPick={setAbout} />
         <Button color="inherit" disabled={!text.trim()} loading={comment.isPending} onClick={() => comment.mutate()}>
-          Comment
+          {t`Comment`}
         </Button>
       </Quick>
       {decide.error && <FieldError>{decide.error.message}</FieldError>}
@@ -312,7 +315,7 @@ function IssueForm({ r }: { r: Review }) {
   const issue = useMutation({
     mutationFn: () => answer(api.POST('/api/approvals/{id}/issue', { params: { path: { id: r.id } }, body: { what, lang, receiver } })),
     onSuccess: (i) => {
-      tell({ text: `${i.number} is issued.` });
+      tell({ text: t`${i.number} is issued.` });
       setReceiver('');
       void queries.invalidateQueries({ queryKey: ['review'] });
     },
@@ -320,17 +323,17 @@ function IssueForm({ r }: { r: Review }) {
   if (r.state !== 'approved' || !mayBe(me, 'engineer')) return null;
   return (
     <section className="issue">
-      <Head>Issue</Head>
+      <Head>{t`Issue`}</Head>
       {r.stale ? (
-        <Hint>Nothing is issued from what is stale: send the job for review again.</Hint>
+        <Hint>{t`Nothing is issued from what is stale: send the job for review again.`}</Hint>
       ) : r.restored ? (
-        <Hint>Nothing is issued until it is confirmed.</Hint>
+        <Hint>{t`Nothing is issued until it is confirmed.`}</Hint>
       ) : (
         <>
           <Quick>
-            <Choice label="What" width={180} value={what} options={whats} onPick={(to) => setWhat(to as What)} />
+            <Choice label={t`What`} width={180} value={what} options={whats} onPick={(to) => setWhat(to as What)} />
             <Choice
-              label="Language"
+              label={t`Language`}
               width={110}
               value={lang}
               options={Object.entries(languageWords)}
@@ -338,9 +341,9 @@ function IssueForm({ r }: { r: Review }) {
             />
           </Quick>
           <Quick>
-            <ShortField label="Who gets it" value={receiver} onChange={setReceiver} maxLength={200} />
+            <ShortField label={t`Who gets it`} value={receiver} onChange={setReceiver} maxLength={200} />
             <Button variant="contained" disabled={!receiver.trim()} loading={issue.isPending} onClick={() => issue.mutate()}>
-              Issue
+              {t`Issue`}
             </Button>
           </Quick>
           {issue.error && <FieldError>{issue.error.message}</FieldError>}
@@ -351,39 +354,39 @@ function IssueForm({ r }: { r: Review }) {
 }
 
 const eventWords: Record<string, string> = {
-  submit: 'sent it for review',
-  send_back: 'sent it back',
-  approve: 'approved it',
-  confirm: 'confirmed that it still holds',
-  withdraw: 'withdrew it',
-  supersede: 'approved a later one',
-  issue: 'issued',
-  send: 'sent',
-  recall: 'took back',
-  comment: 'says',
+  submit: t`sent it for review`,
+  send_back: t`sent it back`,
+  approve: t`approved it`,
+  confirm: t`confirmed that it still holds`,
+  withdraw: t`withdrew it`,
+  supersede: t`approved a later one`,
+  issue: t`issued`,
+  send: t`sent`,
+  recall: t`took back`,
+  comment: t`says`,
 };
 
 /** What can be spoken of, by the names under which it is kept: a rule and a step may have the same one. */
 function aboutOf(r: Review): [string, string][] {
   const rules = new Set(r.findings.map((c) => c.rule));
   return [
-    ...[...rules].map((rule): [string, string] => [`rule:${rule}`, `finding: ${ruleWords[rule] ?? rule}`]),
-    ...r.steps.map((s): [string, string] => [`step:${s.step}`, `step: ${s.why}`]),
+    ...[...rules].map((rule): [string, string] => [`rule:${rule}`, t`finding: ${ruleWords[rule] ?? rule}`]),
+    ...r.steps.map((s): [string, string] => [`step:${s.step}`, t`step: ${s.why}`]),
   ];
 }
 
 /** What a remark is about, in words. Older ones have the bare name, which says nothing where a rule and a step have it. */
 function aboutWords(about: string, titles: Map<string, string>): string {
   const found = about.includes(':') ? [about] : [`rule:${about}`, `step:${about}`].filter((name) => titles.has(name));
-  return found.length === 1 ? `(${titles.get(found[0]!) ?? about})` : `(${about}: the finding or the step)`;
+  return found.length === 1 ? `(${titles.get(found[0]!) ?? about})` : t`(${about}: the finding or the step)`;
 }
 
 function Said({ r }: { r: Review }) {
   const titles = new Map(aboutOf(r));
   return (
     <section className="said">
-      <Head>What happened</Head>
-      {r.earlier && <Hint>The latest {r.events.length}; what was before is in the audit.</Hint>}
+      <Head>{t`What happened`}</Head>
+      {r.earlier && <Hint>{t`The latest ${r.events.length}; what was before is in the audit.`}</Hint>}
       {r.events.map((e) => (
         <Box component="p" key={e.seq} sx={{ whiteSpace: 'pre-line' }}>
           <b>{e.who}</b> {eventWords[e.what] ?? e.what}

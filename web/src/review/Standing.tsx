@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Button from '@mui/material/Button';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
@@ -34,31 +35,30 @@ export function Standing({ subject, revision }: Props) {
   const current = mine.find((a) => a.state === 'in_review') ?? mine.find((a) => a.state === 'approved') ?? mine.find((a) => a.state === 'draft');
   const wrong = send.error instanceof Refused ? (send.error.problem.problems ?? []) : [];
   return (
-    <section className="standing" aria-label="Approval">
-      <Head>Approval</Head>
+    <section className="standing" aria-label={t`Approval`}>
+      <Head>{t`Approval`}</Head>
       {current ? (
         <>
           <p>
             <State of={current} />: <Title of={current} />
           </p>
-          {current.state === 'approved' && <Hint>What is on this page is a draft all the same: documents are issued there, from what was approved.</Hint>}
+          {current.state === 'approved' && <Hint>{t`What is on this page is a draft all the same: documents are issued there, from what was approved.`}</Hint>}
         </>
       ) : (
-        <Hint>Not approved: every sheet says so across it.</Hint>
+        <Hint>{t`Not approved: every sheet says so across it.`}</Hint>
       )}
       {may(me, 'engineer') && current?.state !== 'in_review' && (
         <>
           <Button variant="outlined" loading={send.isPending} onClick={() => send.mutate()}>
-            Send for review
+            {t`Send for review`}
           </Button>
-          {revision !== undefined && <Hint>The job is sent as it is saved, revision {revision}.</Hint>}
+          {revision !== undefined && <Hint>{t`The job is sent as it is saved, revision ${revision}.`}</Hint>}
         </>
       )}
       {send.error && wrong.length === 0 && <FieldError>{send.error.message}</FieldError>}
       {wrong.map((p) => (
         <FieldError key={p.path + p.found}>
-          It {p.found}
-          {/[.!]$/.test(p.found) ? '' : '.'}
+          {t`It ${p.found}${/[.!]$/.test(p.found) ? '' : '.'}`}
         </FieldError>
       ))}
     </section>

@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import { answer, api, type Schemas } from '../api';
 import { Go } from '../parts/Press';
@@ -8,23 +9,23 @@ export type Line = Schemas['ApprovalLine'];
 export type Act = Schemas['Review']['may'][number];
 
 export const stateWords: Record<Line['state'], string> = {
-  draft: 'draft',
-  in_review: 'in review',
-  approved: 'approved',
-  superseded: 'superseded',
-  withdrawn: 'withdrawn',
+  draft: t`draft`,
+  in_review: t`in review`,
+  approved: t`approved`,
+  superseded: t`superseded`,
+  withdrawn: t`withdrawn`,
 };
 
 /** What stands of an approval now: its state, and whether that still holds. */
 export function stands(a: Line): string {
-  return [stateWords[a.state], a.stale && 'stale', a.restored && 'to be confirmed'].filter(Boolean).join(', ');
+  return [stateWords[a.state], a.stale && t`stale`, a.restored && t`to be confirmed`].filter(Boolean).join(', ');
 }
 
 const colours = { draft: 'text.secondary', in_review: 'info.main', approved: 'success.main', superseded: 'text.secondary', withdrawn: 'error.main' } as const;
 
 export function State({ of }: { of: Line }) {
   return (
-    <Box component="span" className="state" data-state={of.stale ? 'stale' : of.restored ? 'restored' : of.state} sx={{ fontWeight: 600, color: of.stale || of.restored ? 'warning.main' : colours[of.state] }}>
+    <Box component="span" className="state" data-state={of.stale ? t`stale` : of.restored ? 'restored' : of.state} sx={{ fontWeight: 600, color: of.stale || of.restored ? 'warning.main' : colours[of.state] }}>
       {stands(of)}
     </Box>
   );
@@ -58,7 +59,7 @@ export const pageOf = (a: Entry) => (a.alike ? `/reviews/family/${a.family}` : `
 export function Title({ of }: { of: Entry }) {
   return (
     <Go to={pageOf(of)}>
-      {of.alike && `${of.alike} alike: `}
+      {of.alike && t`${of.alike} alike: `}
       {of.title}
       {of.alike && ' …'}
     </Go>
@@ -66,36 +67,36 @@ export function Title({ of }: { of: Entry }) {
 }
 
 const known: Record<string, string> = {
-  x_mm: 'across, mm',
-  y_mm: 'above the floor, mm',
-  datum_height_mm: 'level line, mm',
-  center_height_mm: 'middle, mm',
-  shear_n: 'shear, N',
-  pull_n: 'pull, N',
+  x_mm: t`across, mm`,
+  y_mm: t`above the floor, mm`,
+  datum_height_mm: t`level line, mm`,
+  center_height_mm: t`middle, mm`,
+  shear_n: t`shear, N`,
+  pull_n: t`pull, N`,
 };
 
 const plain = (name: string) => known[name] ?? name.replace(/_(mm|kg|deg)$/, ', $1').replaceAll('_', ' ');
 
-const ofChecks: Record<string, string> = { status: 'how it stands', value: 'figure', limit: 'limit' };
+const ofChecks: Record<string, string> = { status: t`how it stands`, value: t`figure`, limit: t`limit` };
 
 /** What differs, in words, by its path in a result or in what it is computed from; '' for what only follows from others. */
 export function differenceWords(path: string, steps: Map<string, string>): string {
   const printed = /^printed\.(\w+)$/.exec(path);
   if (printed) return sheetWords[printed[1] as What] ?? printed[1]!;
   const hole = /^bracket\.wall_plate\.holes\[([^\]]+)\]\.(\w+)$/.exec(path);
-  if (hole) return `wall plate, hole ${hole[1]}: ${hole[2] === 'y_mm' ? 'up, mm' : plain(hole[2]!)}`; // from its middle
+  if (hole) return t`wall plate, hole ${hole[1]!}: ${hole[2] === 'y_mm' ? t`up, mm` : plain(hole[2]!)}`; // from its middle
   const check = /checks\[(\w+)[^\]]*\]\.(\w+)$/.exec(path);
   if (check) return check[2] === 'margin' ? '' : `${ruleWords[check[1]!] ?? check[1]}: ${ofChecks[check[2]!] ?? plain(check[2]!)}`;
   const point = /points\[([^\]]+)\]\.(\w+)$/.exec(path);
-  if (point) return `point ${point[1]}: ${plain(point[2]!)}`;
+  if (point) return t`point ${point[1]!}: ${plain(point[2]!)}`;
   const step = /^steps\[(\w+)[^\]]*\]\.?(.*)$/.exec(path);
   if (step) {
-    const part = step[2]!.startsWith('values') ? 'a figure in its text' : step[2]!.startsWith('words') ? 'its words' : plain(step[2]!);
-    return `step “${steps.get(step[1]!) ?? step[1]}”: ${part}`;
+    const part = step[2]!.startsWith('values') ? t`a figure in its text` : step[2]!.startsWith('words') ? t`its words` : plain(step[2]!);
+    return t`step “${steps.get(step[1]!) ?? step[1]!}”: ${part}`;
   }
   return path
     .replace(/^(places\[0\]|pairing)\.?/, '')
-    .replace(/^places\[(\d+)\]\.?/, (_, n: string) => `display ${Number(n) + 1}: `)
+    .replace(/^places\[(\d+)\]\.?/, (_, n: string) => t`display ${Number(n) + 1}: `)
     .split('.')
     .map(plain)
     .join(', ');
@@ -107,10 +108,10 @@ export const asked = {
   all: { queryKey: ['review', 'all'], queryFn: ({ signal }: { signal: AbortSignal }) => answer(api.GET('/api/approvals', { signal })) },
 } as const;
 
-export const sheetWords = { pack: 'Installation pack', template: 'Drilling template', card: 'Measure card' } as const;
+export const sheetWords = { pack: t`Installation pack`, template: t`Drilling template`, card: t`Measure card` } as const;
 export type What = keyof typeof sheetWords;
 
-export const actWords: Record<Act, string> = { approve: 'Approve', send_back: 'Send back', withdraw: 'Withdraw', confirm: 'Confirm that it holds' };
+export const actWords: Record<Act, string> = { approve: t`Approve`, send_back: t`Send back`, withdraw: t`Withdraw`, confirm: t`Confirm that it holds` };
 
 /** Reviews that were opened since this page was loaded: the samples of a family that somebody has looked at. */
 export const opened = new Set<number>();
@@ -123,10 +124,10 @@ export function Alike({ f }: { f: Schemas['Family'] }) {
         <p key={b}>{b}</p>
       ))}
       <p>
-        {f.steps.length} steps
+        {plural(f.steps.length, { one: '# step', other: '# steps' })}
         {f.findings.length > 0 && (
           <>
-            ; to be minded: {f.findings.map((c) => `${ruleWords[c.rule] ?? c.rule} (${statusWords[c.status]})`).join(', ')}
+            {t`; to be minded: ${f.findings.map((c) => `${ruleWords[c.rule] ?? c.rule} (${statusWords[c.status]})`).join(', ')}`}
           </>
         )}
         .

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -25,15 +27,15 @@ export function SavedSheet() {
   return (
     <Page>
       <Tools className="tools">
-        <Typography variant="h1">Saved pairings</Typography>
+        <Typography variant="h1">{t`Saved pairings`}</Typography>
       </Tools>
       {saved.error && <Alert severity="error">{saved.error.message}</Alert>}
       {saved.isLoading && <Skeleton variant="rectangular" height={160} sx={{ maxWidth: 1000 }} />}
       {saved.data?.length === 0 && (
         <Nothing>
-          <p>No pairing has been saved yet.</p>
+          <p>{t`No pairing has been saved yet.`}</p>
           <p>
-            On the <Go to="/">bench</Go>, press Save or Ctrl+S.
+            <Trans>On the <Go to="/">bench</Go>, press Save or Ctrl+S.</Trans>
           </p>
         </Nothing>
       )}
@@ -41,9 +43,9 @@ export function SavedSheet() {
         <Table className="saved" sx={{ maxWidth: 1000 }}>
           <TableHead>
             <TableRow>
-              <TableCell>Pairing</TableCell>
-              <TableCell>Verdict</TableCell>
-              <TableCell>Saved</TableCell>
+              <TableCell>{t`Pairing`}</TableCell>
+              <TableCell>{t`Verdict`}</TableCell>
+              <TableCell>{t`Saved`}</TableCell>
               <TableCell />
             </TableRow>
           </TableHead>
@@ -61,7 +63,7 @@ export function SavedSheet() {
                 <TableCell><When at={p.saved_at} /></TableCell>
                 <TableCell>
                   <Button color="inherit" onClick={() => remove.mutate(p.id)}>
-                    Remove
+                    {t`Remove`}
                   </Button>
                 </TableCell>
               </TableRow>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { answer, api, type Request } from '../api';
@@ -15,9 +16,9 @@ export function useRemove() {
     onSuccess: (_, id) => {
       again();
       tell({
-        text: 'Taken off the list.',
+        text: t`Taken off the list.`,
         action: {
-          name: 'Undo',
+          name: t`Undo`,
           act: () =>
             void answer(api.POST('/api/pairings/{id}/restore', { params: { path: { id: String(id) } } }))
               .then(again)
@@ -72,8 +73,8 @@ export function useSave() {
     onSuccess: (saved) => {
       void queries.invalidateQueries({ queryKey: ['pairings'] });
       void queries.invalidateQueries({ queryKey: ['displays'] });
-      tell({ text: `Saved: ${saved.title}.`, action: { name: 'Undo', act: () => remove.mutate(saved.id) } });
+      tell({ text: t`Saved: ${saved.title}.`, action: { name: t`Undo`, act: () => remove.mutate(saved.id) } });
     },
-    onError: (e) => tell({ text: `Not saved. ${e.message}` }),
+    onError: (e) => tell({ text: t`Not saved. ${e.message}` }),
   });
 }

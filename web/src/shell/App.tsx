@@ -1,3 +1,5 @@
+import { plural, t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { styled, useColorScheme } from '@mui/material/styles';
@@ -70,14 +72,14 @@ function Door() {
 }
 
 const views = [
-  ['/', 'Bench', 'e'],
-  ['/wall', 'Wall', 'l'],
-  ['/template', 'Template', 't'],
-  ['/steps', 'Steps', 's'],
-  ['/matrix', 'Matrix', 'a'],
-  ['/catalogue', 'Catalogue', 'k'],
-  ['/policy', 'Policy', 'o'],
-  ['/saved', 'Saved', 'v'],
+  ['/', t`Bench`, 'e'],
+  ['/wall', t`Wall`, 'l'],
+  ['/template', t`Template`, 't'],
+  ['/steps', t`Steps`, 's'],
+  ['/matrix', t`Matrix`, 'a'],
+  ['/catalogue', t`Catalogue`, 'k'],
+  ['/policy', t`Policy`, 'o'],
+  ['/saved', t`Saved`, 'v'],
 ] as const;
 
 const Whole = styled('div')(({ theme }) => ({
@@ -159,21 +161,21 @@ function Shell() {
     setTimeout(() => focusPick(pick));
   };
   const onBench: Command[] = [
-    { key: 'd', does: 'pick or type in the display', run: bench('displays') },
-    { key: 'b', does: 'pick the bracket', run: bench('brackets') },
-    { key: 'w', does: 'wall, height of the centre', run: bench('wall') },
+    { key: 'd', does: t`pick or type in the display`, run: bench('displays') },
+    { key: 'b', does: t`pick the bracket`, run: bench('brackets') },
+    { key: 'w', does: t`wall, height of the centre`, run: bench('wall') },
     { key: 'h', does: '', run: bench('height') },
-    { key: 'f', does: 'figures: change one to see what follows', run: bench('figures') },
+    { key: 'f', does: t`figures: change one to see what follows`, run: bench('figures') },
   ];
   useCommands(
-    'Everywhere',
+    t`Everywhere`,
     [
       ...onBench,
       ...views.map(([to, , letter], i) => ({ key: letter, does: i === 0 ? views.map(([, n]) => n.toLowerCase()).join(', ') : '', run: () => void go({ pathname: to, search: isBench(to) ? search : '' }) })),
-      { key: 'r', does: me?.id ? 'desk: reviews' : '', run: () => void (me?.id && go('/desk')) },
-      { key: 'u', does: 'millimetres or inches', run: toggleUnits },
-      { key: 'z', does: 'undo', run: () => isBench(pathname) && undo() }, // what is not seen is not undone
-      { key: '?', does: 'this help', run: () => setHelp(true) },
+      { key: 'r', does: me?.id ? t`desk: reviews` : '', run: () => void (me?.id && go('/desk')) },
+      { key: 'u', does: t`millimetres or inches`, run: toggleUnits },
+      { key: 'z', does: t`undo`, run: () => isBench(pathname) && undo() }, // what is not seen is not undone
+      { key: '?', does: t`this help`, run: () => setHelp(true) },
     ],
     0,
   );
@@ -199,14 +201,14 @@ function Shell() {
           toTheView();
         }}
       >
-        Skip to the contents
+        {t`Skip to the contents`}
       </Skip>
       <Bar>
         <Link className="brand" to={{ pathname: '/', search }}>
           <img src="/assets/icon.svg" alt="" width={20} height={20} />
           Nexufix
         </Link>
-        <nav aria-label="Views">
+        <nav aria-label={t`Views`}>
           {views.map(([to, name]) => (
             <NavLink key={to} className="navlink" end={to !== '/catalogue'} to={{ pathname: to, search: isBench(to) ? search : '' }}>
               {name}
@@ -216,21 +218,21 @@ function Shell() {
         <Grow />
         {here.length > 0 && (
           <span className="here" role="status">
-            {here.join(', ')} {here.length === 1 ? 'is' : 'are'} here too
+            {plural(here.length, { one: `${here.join(', ')} is here too`, other: `${here.join(', ')} are here too` })}
           </span>
         )}
         {me?.id && <DeskLink />}
-        <Button color="inherit" onClick={toggleUnits} title="Millimetres or inches (u)" data-units={units}>
-          {units === 'mm' ? 'Show inches' : 'Show millimetres'}
+        <Button color="inherit" onClick={toggleUnits} title={t`Millimetres or inches (u)`} data-units={units}>
+          {units === 'mm' ? t`Show inches` : t`Show millimetres`}
         </Button>
-        <Button color="inherit" onClick={() => setMode(dark ? 'light' : 'dark')} title="Light or dark">
-          {dark ? 'Go light' : 'Go dark'}
+        <Button color="inherit" onClick={() => setMode(dark ? 'light' : 'dark')} title={t`Light or dark`}>
+          {dark ? t`Go light` : t`Go dark`}
         </Button>
         <NavLink className="navlink" to="/people">
-          {me && !me.alone ? me.name : 'People'}
+          {me && !me.alone ? me.name : t`People`}
         </NavLink>
-        <Button color="inherit" onClick={() => setHelp(true)} title="Keys and words (?)">
-          Help&nbsp;<kbd>?</kbd>
+        <Button color="inherit" onClick={() => setHelp(true)} title={t`Keys and words (?)`}>
+          <Trans>Help&nbsp;<kbd>?</kbd></Trans>
         </Button>
       </Bar>
       <ErrorBoundary key={pathname}>
@@ -265,20 +267,20 @@ function DeskLink() {
   const n = d ? collapsed(d.waiting).length + (may(me, 'approver') ? d.restored.length : 0) + d.sent_back.length + d.stale.filter((a) => a.mine).length : 0;
   return (
     <NavLink className="navlink" to="/desk">
-      Desk{n > 0 && ` (${n})`}
+      {t`Desk`}{n > 0 && ` (${n})`}
     </NavLink>
   );
 }
 
 function Nowhere() {
   useEffect(() => {
-    document.title = 'No such address – Nexufix';
+    document.title = t`No such address – Nexufix`;
   }, []);
   return (
     <Page>
-      <Typography variant="h1">There is nothing at this address</Typography>
+      <Typography variant="h1">{t`There is nothing at this address`}</Typography>
       <p>
-        <Go to="/">To the bench</Go>
+        <Go to="/">{t`To the bench`}</Go>
       </p>
     </Page>
   );
@@ -287,7 +289,7 @@ function Nowhere() {
 function Loading() {
   return (
     <Page>
-      <LinearProgress aria-label="Loading" />
+      <LinearProgress aria-label={t`Loading`} />
     </Page>
   );
 }

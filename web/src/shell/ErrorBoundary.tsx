@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
@@ -30,15 +31,15 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: 
     };
     return (
       <Page>
-        <Typography variant="h1">{unloaded ? 'This view could not be loaded' : 'This view failed'}</Typography>
+        <Typography variant="h1">{unloaded ? t`This view could not be loaded` : t`This view failed`}</Typography>
         <Alert severity={unloaded ? 'warning' : 'error'}>
-          {unloaded ? `The server ${away ? 'still does' : 'does'} not answer, or there is no network. What you typed is kept.` : `${error.message} Nothing that is saved was changed.`}
+          {unloaded ? t`The server ${away ? t`still does` : 'does'} not answer, or there is no network. What you typed is kept.` : t`${error.message} Nothing that is saved was changed.`}
         </Alert>
         <Quick>
           <Button variant="contained" onClick={() => void again()}>
-            Try again
+            {t`Try again`}
           </Button>
-          {!unloaded && <Button onClick={anew}>Start over on the bench</Button>}
+          {!unloaded && <Button onClick={anew}>{t`Start over on the bench`}</Button>}
         </Quick>
       </Page>
     );

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
@@ -13,18 +14,18 @@ import { commandsHere } from '../state/commands';
 import { useWorkspace } from '../state/workspace';
 
 const inFields: { keys: string[]; does: string }[] = [
-  { keys: ['↑', '↓'], does: 'in a figure: move it; with Shift ten times as far' },
-  { keys: ['Esc'], does: 'leave a field' },
+  { keys: ['↑', '↓'], does: t`in a figure: move it; with Shift ten times as far` },
+  { keys: [t`Esc`], does: t`leave a field` },
 ];
 
 const words: [string, string][] = [
-  ['rim offset', 'how far the rim around a hole lies in front of the display’s rearmost surface'],
-  ['recess', 'the hollow around a hole, down to the face of its thread'],
-  ['thread engaged', 'length of thread that the bolt is in; at least one diameter'],
-  ['tip clearance', 'room left before the bolt’s tip; without it, the panel cracks'],
-  ['worst case', 'the same with all tolerances against it'],
-  ['lean', 'how far the display leans when its rows stand off unequally'],
-  ['utilisation', 'what a fastener is asked for, of what it may hold'],
+  [t`rim offset`, t`how far the rim around a hole lies in front of the display’s rearmost surface`],
+  [t`recess`, t`the hollow around a hole, down to the face of its thread`],
+  [t`thread engaged`, t`length of thread that the bolt is in; at least one diameter`],
+  [t`tip clearance`, t`room left before the bolt’s tip; without it, the panel cracks`],
+  [t`worst case`, t`the same with all tolerances against it`],
+  [t`lean`, t`how far the display leans when its rows stand off unequally`],
+  [t`utilisation`, t`what a fastener is asked for, of what it may hold`],
 ];
 
 const Terms = styled('dl')({
@@ -38,14 +39,14 @@ const Terms = styled('dl')({
 export function Help({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
     <Dialog open={open} onClose={onClose} maxWidth="md" aria-labelledby="help-title">
-      <DialogTitle id="help-title">Keys and words</DialogTitle>
+      <DialogTitle id="help-title">{t`Keys and words`}</DialogTitle>
       {open && <Contents />}
       <DialogActions>
         <Link href="/assets/licences.txt" target="_blank" rel="noopener" sx={{ mr: 'auto', ml: 2 }}>
-          Licences of what it is made of
+          {t`Licences of what it is made of`}
         </Link>
         <Button onClick={onClose} autoFocus>
-          Close
+          {t`Close`}
         </Button>
       </DialogActions>
     </Dialog>
@@ -58,7 +59,7 @@ function Contents() {
     <DialogContent>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(280px, 1fr))', gap: 4.5 }}>
         <div>
-          {[...commandsHere(), { of: 'In fields', commands: inFields }].map(({ of, commands }) => (
+          {[...commandsHere(), { of: t`In fields`, commands: inFields }].map(({ of, commands }) => (
             <section key={of} aria-label={of}>
               <Head>{of}</Head>
               <Terms>
@@ -77,7 +78,7 @@ function Contents() {
           ))}
         </div>
         <div>
-          <Head>Words</Head>
+          <Head>{t`Words`}</Head>
           <Terms>
             {words.map(([k, text]) => (
               <div key={k}>
@@ -88,8 +89,8 @@ function Contents() {
           </Terms>
         </div>
       </Box>
-      <FormControlLabel control={<Checkbox checked={letters} onChange={(e) => setLetters(e.target.checked)} />} label="Single-key shortcuts" />
-      <Hint>Figures take any unit: 12, 12.5 mm, 1/2 in, 6-1/8&quot;. The product advises; the maker’s manual, local codes and licensed practice decide.</Hint>
+      <FormControlLabel control={<Checkbox checked={letters} onChange={(e) => setLetters(e.target.checked)} />} label={t`Single-key shortcuts`} />
+      <Hint>{t`Figures take any unit: 12, 12.5 mm, 1/2 in, 6-1/8". The product advises; the maker’s manual, local codes and licensed practice decide.`}</Hint>
     </DialogContent>
   );
 }

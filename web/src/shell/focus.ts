@@ -1,3 +1,4 @@
+// eslint-disable-next-line lingui/no-unlocalized-strings -- a selector
 const focusable = 'a[href], button, input, select, textarea, summary, [tabindex]:not([tabindex="-1"])';
 const near = 40; // elements before and after one that are remembered
 

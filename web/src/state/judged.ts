@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useMemo } from 'react';
 import { keepPreviousData, skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { answer, api, Refused, type BenchAnswer, type Request } from '../api';
@@ -88,7 +89,7 @@ export function useLast<T>(of: readonly string[]) {
 export function useStateOf(error: Error | null, waiting: boolean, since?: number): State {
   const late = useSlow(waiting);
   if (error instanceof Refused && error.problem.status === 0) return { kind: 'unreachable', since };
-  if (error) return { kind: 'refused', why: error instanceof Refused && error.problem.problems ? 'a figure is not right' : error.message };
+  if (error) return { kind: 'refused', why: error instanceof Refused && error.problem.problems ? t`a figure is not right` : error.message };
   return { kind: late ? 'waiting' : 'judged' };
 }
 

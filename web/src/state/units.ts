@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 export type Units = 'mm' | 'in';
 
 /** A length for a field: exact millimetres, or inches to the nearest 64th, as results are
@@ -33,7 +34,7 @@ export function unitOf(path: string, units: Units): string {
 /** A figure of a document for reading, with its unit, by its path; a text as it is. */
 export function shown(path: string, value: string, units: Units): string {
   const n = Number(value);
-  if (value === '') return 'not known';
+  if (value === '') return t`not known`;
   if (Number.isNaN(n) || unitOf(path, units) === '') return value;
   return `${path.endsWith('_mm') ? show(n, units) : path.endsWith('_kg') ? showMass(n, units) : value} ${unitOf(path, units)}`;
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useSyncExternalStore } from 'react';
 import { answer, api, Refused } from '../api';
 import { wallWords } from '../words';
@@ -233,7 +234,7 @@ async function openNamed() {
     if (now.job === id && saved.job) change({ inputs: opened(saved.job, saved.revision), job: '' });
   } catch (e) {
     if (e instanceof Refused && e.problem.status === 401) return; // at the door: it is opened behind it
-    if (now.job === id) change({ job: '', jobError: `Job ${id} cannot be opened. ${(e as Error).message}` });
+    if (now.job === id) change({ job: '', jobError: t`Job ${id} cannot be opened. ${(e as Error).message}` });
   }
 }
 

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
@@ -19,7 +20,7 @@ const source = (id: string) => `/api/photos/${id}`;
 export function Photos({ photos }: { photos: Schemas['Shown'][] | undefined }) {
   return photos?.map((p) => (
     <Figure key={p.id} className="photo">
-      <img src={source(p.id)} alt={p.shows || 'Photograph'} />
+      <img src={source(p.id)} alt={p.shows || t`Photograph`} />
       {p.shows && <figcaption>{p.shows}</figcaption>}
     </Figure>
   ));
@@ -28,7 +29,7 @@ export function Photos({ photos }: { photos: Schemas['Shown'][] | undefined }) {
 /** What is wrong with a file, and what is taken. */
 function wrong(e: Error): string {
   const first = e instanceof Refused ? e.problem.problems?.[0] : undefined;
-  return first ? `The file ${first.found}. Take ${first.allowed}.` : e.message;
+  return first ? t`The file ${first.found}. Take ${first.allowed ?? ''}.` : e.message;
 }
 
 /** Sends a photograph; the server makes it small and strips it. */
@@ -60,9 +61,9 @@ export function PhotoEditor({ step, changes }: { step: Schemas['Step']; changes:
   return (
     <>
       <Quick>
-        <ShortField label="What a photograph shows" value={shows} onChange={setShows} width={300} maxLength={80} />
-        <FileButton label={`Photograph of ${step.title}`} accept="image/jpeg,image/png" variant="outlined" busy={sending} onFile={attach}>
-          Attach a photograph
+        <ShortField label={t`What a photograph shows`} value={shows} onChange={setShows} width={300} maxLength={80} />
+        <FileButton label={t`Photograph of ${step.title}`} accept="image/jpeg,image/png" variant="outlined" busy={sending} onFile={attach}>
+          {t`Attach a photograph`}
         </FileButton>
       </Quick>
       {failed && <FieldError>{failed}</FieldError>}
@@ -71,9 +72,9 @@ export function PhotoEditor({ step, changes }: { step: Schemas['Step']; changes:
           {mine.map((c) => (
             <Box component="span" key={c.photo} sx={{ display: 'inline-flex', alignItems: 'center', gap: 1, mr: 2 }}>
               <Box component="img" src={source(c.photo!)} alt="" sx={{ height: 44 }} />
-              {c.title || 'Photograph'}
+              {c.title || t`Photograph`}
               <Remove
-                what={c.title || 'the photograph'}
+                what={c.title || t`the photograph`}
                 act={() => change((all) => all.filter((x) => !(x.what === 'photo' && x.step === c.step && x.photo === c.photo)))}
               />
             </Box>

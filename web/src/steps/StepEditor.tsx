@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -23,19 +24,19 @@ const of = (step: string, what: Change['what']) => (c: Change) => c.step === ste
 const without = (step: string, what: Change['what']) => (all: Change[]) => all.filter((c) => !of(step, what)(c));
 
 const figures: [string, string][] = [
-  ['bags', 'what is in the bags'],
-  ['back', 'back of the display'],
-  ['try', 'gap under the head'],
-  ['stack', 'what goes on the bolt'],
-  ['arms', 'arms, up and sides'],
-  ['hook', 'the hook'],
-  ['wall', 'what the finder shows'],
-  ['prove', 'the second way'],
-  ['marks', 'what is marked'],
-  ['drill', 'the hole, cut through'],
-  ['plate', 'the plate'],
-  ['lift', 'who lifts'],
-  ['lock', 'from the side'],
+  ['bags', t`what is in the bags`],
+  ['back', t`back of the display`],
+  ['try', t`gap under the head`],
+  ['stack', t`what goes on the bolt`],
+  ['arms', t`arms, up and sides`],
+  ['hook', t`the hook`],
+  ['wall', t`what the finder shows`],
+  ['prove', t`the second way`],
+  ['marks', t`what is marked`],
+  ['drill', t`the hole, cut through`],
+  ['plate', t`the plate`],
+  ['lift', t`who lifts`],
+  ['lock', t`from the side`],
   ['level', 'levelling'],
   ['tension', 'tilted'],
   ['cables', 'cables'],
@@ -65,7 +66,7 @@ export function StepEditor({ step, order, changes, onClose }: Props) {
     <Box className="step-editor" sx={{ gridColumn: '1 / -1', borderLeft: 3, borderColor: 'primary.main', pl: 3, my: 2 }}>
       {!added && (
         <>
-          <Hint>What is done, a sentence a line</Hint>
+          <Hint>{t`What is done, a sentence a line`}</Hint>
           <TextField
             multiline
             minRows={3}
@@ -74,18 +75,18 @@ export function StepEditor({ step, order, changes, onClose }: Props) {
             size="small"
             value={text}
             error={unknown.length > 0}
-            helperText={unknown.length > 0 ? `There is no figure ${unknown.map((n) => `{${n}}`).join(', ')}.` : undefined}
+            helperText={unknown.length > 0 ? t`There is no figure ${unknown.map((n) => `{${n}}`).join(', ')}.` : undefined}
             onChange={(e) => setText(e.target.value)}
-            slotProps={{ htmlInput: { 'aria-label': `Text of ${step.title}` } }}
+            slotProps={{ htmlInput: { 'aria-label': t`Text of ${step.title}` } }}
           />
           {step.values.length > 0 && (
             <Hint>
-              Figures follow what is computed:{' '}
+              {t`Figures follow what is computed:`}{' '}
               {step.values
-                .map((v, i) => v.trim() && `{${i + 1}} is ${v}`)
+                .map((v, i) => v.trim() && `{${i + 1}} = ${v}`)
                 .filter(Boolean)
                 .join('; ')}
-              .{lost.length > 0 && ` Not in the text: ${lost.map((n) => `{${n}}`).join(', ')}.`}
+              . {lost.length > 0 && t`Not in the text: ${lost.map((n) => `{${n}}`).join(', ')}.`}
             </Hint>
           )}
           <Quick>
@@ -97,7 +98,7 @@ export function StepEditor({ step, order, changes, onClose }: Props) {
                 onClose();
               }}
             >
-              Use this text
+              {t`Use this text`}
             </Button>
             {mine && (
               <Press
@@ -106,7 +107,7 @@ export function StepEditor({ step, order, changes, onClose }: Props) {
                   onClose();
                 }}
               >
-                As it was generated
+                {t`As it was generated`}
               </Press>
             )}
           </Quick>
@@ -114,38 +115,38 @@ export function StepEditor({ step, order, changes, onClose }: Props) {
       )}
       <Quick sx={{ mt: 2 }}>
         <Press disabled={at < 1} onClick={() => move(order[at - 2]?.id)}>
-          Earlier
+          {t`Earlier`}
         </Press>
         <Press disabled={at >= order.length - 1} onClick={() => move(order[at + 1]?.id)}>
-          Later
+          {t`Later`}
         </Press>
-        {changes.some(of(step.id, 'move')) && <Press onClick={() => change(without(step.id, 'move'))}>Back to its place</Press>}
+        {changes.some(of(step.id, 'move')) && <Press onClick={() => change(without(step.id, 'move'))}>{t`Back to its place`}</Press>}
         <Choice
-          label={`Figure of ${step.title}`}
+          label={t`Figure of ${step.title}`}
           width={190}
           value={step.figure ?? ''}
           options={figures}
           onPick={(figure) => change((all) => [...without(step.id, 'figure')(all), { step: step.id, what: 'figure', figure: figure as Change['figure'] }])}
         />
-        {added && <Press onClick={() => change(without(step.id, 'add'))}>Take this step out</Press>}
+        {added && <Press onClick={() => change(without(step.id, 'add'))}>{t`Take this step out`}</Press>}
       </Quick>
       <PhotoEditor step={step} changes={changes} />
       {!added && (
         <Quick>
-          <ShortField label="Reason to leave it out" value={why} onChange={setWhy} width={300} />
+          <ShortField label={t`Reason to leave it out`} value={why} onChange={setWhy} width={300} />
           <Press
             onClick={() => {
               change((all) => [...without(step.id, 'hide')(all), { step: step.id, what: 'hide', ...(why.trim() && { why }) }]);
               onClose();
             }}
           >
-            Leave this step out
+            {t`Leave this step out`}
           </Press>
         </Quick>
       )}
       <Quick>
-        <ShortField label="Title of a new step after this" value={title} onChange={setTitle} width={230} />
-        <ShortField label="What is done in it" value={more} onChange={setMore} />
+        <ShortField label={t`Title of a new step after this`} value={title} onChange={setTitle} width={230} />
+        <ShortField label={t`What is done in it`} value={more} onChange={setMore} />
         <Press
           disabled={!title.trim() || !more.trim()}
           onClick={() => {
@@ -154,11 +155,11 @@ export function StepEditor({ step, order, changes, onClose }: Props) {
             onClose();
           }}
         >
-          Add it
+          {t`Add it`}
         </Press>
       </Quick>
       <Button color="inherit" onClick={onClose} sx={{ mt: 1 }}>
-        Close
+        {t`Close`}
       </Button>
     </Box>
   );
@@ -177,7 +178,7 @@ export function Conflicts({ conflicts, steps }: { conflicts: Schemas['Conflict']
   if (conflicts.length === 0) return null;
   return (
     <Alert severity="warning" className="conflicts" sx={{ mb: 2.5 }}>
-      <b>{conflicts.length === 1 ? 'One change was not applied.' : `${conflicts.length} changes were not applied.`}</b> The generated text stands until each is settled.
+      <b>{plural(conflicts.length, { one: 'One change was not applied.', other: '# changes were not applied.' })}</b> {t`The generated text stands until each is settled.`}
       {conflicts.map((c) => {
         const title = steps.find((s) => s.id === c.step)?.title ?? c.step;
         return (
@@ -188,17 +189,17 @@ export function Conflicts({ conflicts, steps }: { conflicts: Schemas['Conflict']
                 component="dl"
                 sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', gap: '2px 10px', m: 0, '& dt': { color: 'text.secondary' }, '& dd': { m: 0, whiteSpace: 'pre-line' } }}
               >
-                <dt>it was</dt>
+                <dt>{t`it was`}</dt>
                 <dd>{c.was.join('\n')}</dd>
-                <dt>it is now</dt>
+                <dt>{t`it is now`}</dt>
                 <dd>{c.now?.join('\n') ?? 'gone'}</dd>
-                <dt>yours</dt>
+                <dt>{t`yours`}</dt>
                 <dd>{c.mine?.join('\n')}</dd>
               </Box>
             )}
             <Quick>
-              <Press onClick={() => change((all) => all.filter((_, i) => i !== c.change))}>{c.now ? 'Take the new text' : 'Drop this change'}</Press>
-              {c.now && c.mine && <Press onClick={() => change((all) => all.map((x, i) => (i === c.change ? { ...x, was: c.now } : x)))}>Keep mine on it</Press>}
+              <Press onClick={() => change((all) => all.filter((_, i) => i !== c.change))}>{c.now ? t`Take the new text` : t`Drop this change`}</Press>
+              {c.now && c.mine && <Press onClick={() => change((all) => all.map((x, i) => (i === c.change ? { ...x, was: c.now } : x)))}>{t`Keep mine on it`}</Press>}
             </Quick>
           </Box>
         );
@@ -214,7 +215,7 @@ export function LeftOut({ hidden }: { hidden: Schemas['Hidden'][] }) {
     <Alert severity="info" className="left-out" sx={{ mb: 2.5 }}>
       {hidden.map((h) => (
         <Quick key={h.id}>
-          {h.text} <Press onClick={() => change(without(h.id, 'hide'))}>Bring it back</Press>
+          {h.text} <Press onClick={() => change(without(h.id, 'hide'))}>{t`Bring it back`}</Press>
         </Quick>
       ))}
     </Alert>

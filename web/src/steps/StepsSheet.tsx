@@ -1,3 +1,5 @@
+import { plural, t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -60,18 +62,18 @@ const Columns = styled('div')(({ theme }) => ({
 }));
 
 const stageWords: Record<Step['stage'], string> = {
-  unpack: 'Unpack',
-  display: 'On the display, face down',
-  wall: 'On the wall',
-  hang: 'Hang it',
-  finish: 'Finish',
+  unpack: t`Unpack`,
+  display: t`On the display, face down`,
+  wall: t`On the wall`,
+  hang: t`Hang it`,
+  finish: t`Finish`,
 };
 
 const schools = [
-  ['marking_school', 'Holes are marked', ['template', 'tape']],
-  ['level_school', 'Level', ['spirit_level', 'laser']],
-  ['cables_school', 'Cables', ['by_outlet', 'before', 'after']],
-  ['stand_school', 'Stand off', ['before', 'after']],
+  ['marking_school', t`Holes are marked`, ['template', 'tape']],
+  ['level_school', t`Level`, ['spirit_level', 'laser']],
+  ['cables_school', t`Cables`, ['by_outlet', 'before', 'after']],
+  ['stand_school', t`Stand off`, ['before', 'after']],
 ] as const;
 
 /** The step sequence of the pairing on the bench. */
@@ -101,10 +103,10 @@ export function StepsSheet() {
       .finally(() => setGetting(''));
   };
   const lacks = useLacks('edit');
-  useCommands('Steps', [
-    { key: 'd', does: 'download the pack', run: () => get('pdf') },
-    { key: 'mod+s', does: 'save the job', run: () => inputs.site?.id && !lacks && !saveJob.isPending && saveJob.mutate({ id: inputs.site.id }) },
-    { key: 'x', does: 'when something is wrong', run: () => document.querySelector<HTMLElement>('[data-pick="symptom"]')?.focus() },
+  useCommands(t`Steps`, [
+    { key: 'd', does: t`download the pack`, run: () => get('pdf') },
+    { key: 'mod+s', does: t`save the job`, run: () => inputs.site?.id && !lacks && !saveJob.isPending && saveJob.mutate({ id: inputs.site.id }) },
+    { key: 'x', does: t`when something is wrong`, run: () => document.querySelector<HTMLElement>('[data-pick="symptom"]')?.focus() },
   ]);
   if (!judged.data || !request) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
   const s = sequence.data;
@@ -124,35 +126,35 @@ export function StepsSheet() {
   return (
     <Page className={`units-${units} prints`}>
       <SheetHead judged={judged.data} state={judged.state}>
-        <Choice label="Wall" width={160} value={inputs.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
+        <Choice label={t`Wall`} width={160} value={inputs.wall} options={Object.entries(wallWords).map(([w, name]) => [w, t`on ${name}`])} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
         <LanguageChoice value={lang} onPick={setLang} />
         {inputs.site && (
           <>
-            <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo the last change (z)">
-              Undo
+            <Button color="inherit" disabled={!canUndo} onClick={undo} title={t`Undo the last change (z)`}>
+              {t`Undo`}
             </Button>
             <Allowed act="edit">
               <Button
                 color="inherit"
                 disabled={!inputs.site.id}
                 loading={saveJob.isPending}
-                title="Save the job with what was changed of its steps (Ctrl+S)"
+                title={t`Save the job with what was changed of its steps (Ctrl+S)`}
                 onClick={() => saveJob.mutate({ id: inputs.site!.id })}
               >
-                Save job
+                {t`Save job`}
               </Button>
             </Allowed>
           </>
         )}
         {inputs.site && inputs.siteRevision > 0 && (
-          <Button color="inherit" href={`/at/${inputs.site.id}?units=${units}&lang=${lang}`} title="A step a screen; once opened it works without a network">
-            At the wall
+          <Button color="inherit" href={`/at/${inputs.site.id}?units=${units}&lang=${lang}`} title={t`A step a screen; once opened it works without a network`}>
+            {t`At the wall`}
           </Button>
         )}
-        {file('md', 'Markdown', 'The steps as plain text')}
-        {file('html', 'Telephone', 'One page to hand over: it works without a network')}
-        {file('zip', 'ZIP', 'All of it in one folder, as a ZIP')}
-        {file('pdf', 'Pack PDF', `Cover, parts, steps, measure card and template, on ${units === 'in' ? 'Letter' : 'A4'} (d)`, true)}
+        {file('md', t`Markdown`, t`The steps as plain text`)}
+        {file('html', t`Telephone`, t`One page to hand over: it works without a network`)}
+        {file('zip', 'ZIP', t`All of it in one folder, as a ZIP`)}
+        {file('pdf', t`Pack PDF`, t`Cover, parts, steps, measure card and template, on ${units === 'in' ? t`Letter` : 'A4'} (d)`, true)}
       </SheetHead>
       {saveJob.error && inputs.site && <NotSaved save={saveJob} mine={inputs.site} />}
       {failed && <Alert severity="error">{failed}</Alert>}
@@ -160,7 +162,7 @@ export function StepsSheet() {
       {sequence.isLoading && <Skeleton variant="rectangular" height={320} sx={{ maxWidth: 860 }} />}
       {s && s.blocked.length > 0 && (
         <Alert severity="error" role="alert" className="blocked" sx={{ mb: 2.5 }}>
-          <b>Do not install.</b>
+          <b>{t`Do not install.`}</b>
           <ul>
             {s.blocked.map((b) => (
               <li key={b.rule + b.text}>
@@ -168,7 +170,7 @@ export function StepsSheet() {
               </li>
             ))}
           </ul>
-          {s.steps.length === 0 && 'There are no steps until that is settled.'}
+          {s.steps.length === 0 && t`There are no steps until that is settled.`}
         </Alert>
       )}
       {s && <Conflicts conflicts={s.conflicts} steps={s.steps} />}
@@ -177,8 +179,8 @@ export function StepsSheet() {
         <Columns className="steps">
           <Sequence s={s} changes={inputs.site?.step_changes ?? none} editing={inputs.site ? editing : ''} onEdit={inputs.site ? setEditing : undefined} />
           <aside>
-            <section className="tools" aria-label="How it is done">
-              <Head>How it is done</Head>
+            <section className="tools" aria-label={t`How it is done`}>
+              <Head>{t`How it is done`}</Head>
               <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 156px', gap: '4px 8px', alignItems: 'center', mb: 2 }}>
                 {schools.map(([name, label, choices]) => {
                   const standard = inUse[name] ?? choices[0];
@@ -205,14 +207,14 @@ export function StepsSheet() {
             <Symptoms symptoms={s.symptoms} />
             {!inputs.site && (
               <Hint>
-                To change steps, <Go to="/wall">describe the wall</Go>: changes are saved with its job.
+                <Trans>To change steps, <Go to="/wall">describe the wall</Go>: changes are saved with its job.</Trans>
               </Hint>
             )}
             {s.untranslated && (
-              <section className="untranslated" aria-label="Printed in English">
-                <Head>Printed in English</Head>
+              <section className="untranslated" aria-label={t`Printed in English`}>
+                <Head>{t`Printed in English`}</Head>
                 <Hint>
-                  There are no words for these in {languageWords[lang]}. Those of the bracket are typed in <Go to={`/catalogue/brackets/${inputs.bracket}`}>its editor</Go>.
+                  <Trans>There are no words for these in {languageWords[lang]}. Those of the bracket are typed in <Go to={`/catalogue/brackets/${inputs.bracket}`}>its editor</Go>.</Trans>
                 </Hint>
                 <ul>
                   {s.untranslated.map((t) => (
@@ -286,46 +288,46 @@ function OneStep({ step, number, numbers, blocked, figure, onEdit }: OneProps) {
           {number}
         </Box>
         <h3 className="title">{step.title}</h3>
-        {step.own && <p className="meta">Of this bracket alone.</p>}
-        {step.changed && <p className="meta">Changed for this job.</p>}
-        {step.done && <p className="meta done">Done at the wall, <When at={step.done} />.</p>}
-        {blocked && <p className="do-not">Do not install: see above.</p>}
+        {step.own && <p className="meta">{t`Of this bracket alone.`}</p>}
+        {step.changed && <p className="meta">{t`Changed for this job.`}</p>}
+        {step.done && <p className="meta done"><Trans>Done at the wall, <When at={step.done} />.</Trans></p>}
+        {blocked && <p className="do-not">{t`Do not install: see above.`}</p>}
         {step.text.map((t) => (
           <p key={t}>{t}</p>
         ))}
         <Photos photos={step.photos} />
-        {step.mind.map((t) => (
-          <Warn key={t}>Mind: {t}</Warn>
+        {step.mind.map((line) => (
+          <Warn key={line}>{t`Mind: ${line}`}</Warn>
         ))}
         {step.caution && <Warn>{step.caution}</Warn>}
         <Parts parts={step.parts} at={pointed} onPoint={setPointed} />
         {step.check && (
           <p className="check">
-            <b>Right when:</b> {step.check}
+            <b>{t`Right when:`}</b> {step.check}
           </p>
         )}
         {step.wrong && (
           <p className="wrong">
-            <b>If it goes wrong:</b> {step.wrong}
+            <b>{t`If it goes wrong:`}</b> {step.wrong}
           </p>
         )}
         <p className="meta">
-          {step.people === 1 ? 'One person' : `${step.people} people`}, about {step.minutes} min
-          {step.tools.length > 0 && `. Tools: ${step.tools.join(', ')}`}
+          {t`${plural(step.people, { one: 'One person', other: '# people' })}, about ${step.minutes} min`}
+          {step.tools.length > 0 && t`. Tools: ${step.tools.join(', ')}`}
         </p>
         {onEdit && (
           <p className="tools">
-            <Press aria-label={`Change ${step.title}`} onClick={() => onEdit(step.id)}>
-              Change
+            <Press aria-label={t`Change ${step.title}`} onClick={() => onEdit(step.id)}>
+              {t`Change`}
             </Press>
           </p>
         )}
-        {needs.length > 0 && <p className="needs">After {needs.map((n) => `${numbers.get(n.step)} (${n.why})`).join('; ')}.</p>}
+        {needs.length > 0 && <p className="needs">{t`After ${needs.map((n) => `${numbers.get(n.step)} (${n.why})`).join('; ')}.`}</p>}
       </Box>
       {figure && (
         <figure
           ref={picture}
-          aria-label={`Figure: ${step.title}`}
+          aria-label={t`Figure: ${step.title}`}
           onPointerOver={(e) => setPointed(tagOf(e.target))}
           onPointerLeave={() => setPointed('')}
           dangerouslySetInnerHTML={{ __html: figure }}
@@ -339,23 +341,23 @@ function Summary({ s }: { s: Schemas['Sequence'] }) {
   return (
     <>
       <section className="cautions">
-        <Head>Cautions</Head>
+        <Head>{t`Cautions`}</Head>
         {s.cautions.map((c) => (
           <Warn key={c}>{c}</Warn>
         ))}
       </section>
-      <Head>People and time</Head>
+      <Head>{t`People and time`}</Head>
       <p>
-        {s.lift?.text} About {s.minutes} minutes in all.
+        {s.lift?.text} {t`About ${s.minutes} minutes in all.`}
       </p>
       {s.steps.some((x) => x.done) && (
         <p className="ticked">
-          At the wall {s.steps.filter((x) => x.done).length} of {s.steps.length} steps are done.
+          {t`At the wall ${s.steps.filter((x) => x.done).length} of ${s.steps.length} steps are done.`}
         </p>
       )}
       {s.cables.length > 0 && (
         <>
-          <Head>Cables</Head>
+          <Head>{t`Cables`}</Head>
           <ul className="cables">
             {s.cables.map((c) => (
               <li key={c.zone}>
@@ -367,13 +369,13 @@ function Summary({ s }: { s: Schemas['Sequence'] }) {
       )}
       {s.supply.length > 0 && (
         <>
-          <Head>To be supplied</Head>
+          <Head>{t`To be supplied`}</Head>
           <Parts parts={s.supply} />
         </>
       )}
-      <Head>Parts</Head>
+      <Head>{t`Parts`}</Head>
       <Parts parts={s.parts} />
-      <Head>Tools</Head>
+      <Head>{t`Tools`}</Head>
       <ul>
         {s.tools.map((t) => (
           <li key={t}>{t}</li>
@@ -381,8 +383,8 @@ function Summary({ s }: { s: Schemas['Sequence'] }) {
       </ul>
       {s.leftovers.length > 0 && (
         <>
-          <Head>Should be left over</Head>
-          <Hint>Whoever hands these over with the list need not explain them.</Hint>
+          <Head>{t`Should be left over`}</Head>
+          <Hint>{t`Whoever hands these over with the list need not explain them.`}</Hint>
           <Parts parts={s.leftovers} />
         </>
       )}
@@ -403,7 +405,7 @@ function Parts({ parts, at, onPoint }: { parts: Schemas['StepPart'][]; at?: stri
           onPointerLeave={() => onPoint?.('')}
         >
           {p.count} × {p.name}
-          {p.supplied ? <b> (supplied)</b> : p.bag ? ` (bag ${p.bag})` : ''}
+          {p.supplied ? <b>{t` (supplied)`}</b> : p.bag ? t` (bag ${p.bag})` : ''}
           {p.why && <span className="meta">: {p.why}</span>}
         </li>
       ))}

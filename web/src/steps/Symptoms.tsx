@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import { useState } from 'react';
@@ -13,14 +14,14 @@ export function Symptoms({ symptoms, eager }: { symptoms: Schemas['Symptom'][]; 
   const [of, setOf] = useState('');
   const shown = symptoms.find((s) => s.id === of);
   return (
-    <section className="symptoms" aria-label="When something is wrong">
-      <Head>When something is wrong</Head>
+    <section className="symptoms" aria-label={t`When something is wrong`}>
+      <Head>{t`When something is wrong`}</Head>
       <Choice
-        label="What is wrong"
+        label={t`What is wrong`}
         pick="symptom"
         autoFocus={eager}
         value={of}
-        options={[['', 'pick what the caller sees'], ...symptoms.map((s) => [s.id, s.name] as const)]}
+        options={[['', t`pick what the caller sees`], ...symptoms.map((s) => [s.id, s.name] as const)]}
         onPick={setOf}
       />
       <Box aria-live="polite" sx={{ mt: 1.5 }}>
@@ -33,12 +34,12 @@ export function Symptoms({ symptoms, eager }: { symptoms: Schemas['Symptom'][]; 
           <Box component="ol" sx={{ pl: 4, my: 0, '& li': { mb: 1.5, lineHeight: 1.3 } }}>
             {shown.causes.map((c) => (
               <li key={c.what}>
-                <b>{c.what}</b> {c.look} <Box sx={{ color: 'text.secondary' }}>Else: {c.do}</Box>
+                <b>{c.what}</b> {c.look} <Box sx={{ color: 'text.secondary' }}>{t`Else: ${c.do}`}</Box>
               </li>
             ))}
           </Box>
         )}
-        {!shown && <Hint>Causes in the order to look at them, with what is right here.</Hint>}
+        {!shown && <Hint>{t`Causes in the order to look at them, with what is right here.`}</Hint>}
       </Box>
     </section>
   );
@@ -57,7 +58,7 @@ export function Wrong({ eager }: { eager: boolean }) {
   return (
     <Box sx={{ mt: 2 }}>
       {steps.data && steps.data.symptoms.length > 0 && <Symptoms symptoms={steps.data.symptoms} eager={eager} />}
-      {steps.data && steps.data.symptoms.length === 0 && <Hint>Nothing of this hangs: it does not fit, or a figure is missing.</Hint>}
+      {steps.data && steps.data.symptoms.length === 0 && <Hint>{t`Nothing of this hangs: it does not fit, or a figure is missing.`}</Hint>}
       {steps.error && <Hint live="status">{steps.error.message}</Hint>}
     </Box>
   );

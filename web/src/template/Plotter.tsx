@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -16,8 +17,8 @@ export interface Sent {
 
 type Queue = Schemas['PlotQueue'];
 
-const words: Record<Schemas['PlotLine']['state'], string> = { waiting: 'waiting', plotting: 'plotting', jammed: 'jammed', done: 'done', cancelled: 'cancelled', failed: 'failed' };
-const over = (state: string) => ['done', 'cancelled', 'failed'].includes(state);
+const words: Record<Schemas['PlotLine']['state'], string> = { waiting: t`waiting`, plotting: t`plotting`, jammed: t`jammed`, done: t`done`, cancelled: t`cancelled`, failed: t`failed` };
+const over = (state: string) => [t`done`, t`cancelled`, t`failed`].includes(state);
 
 /** Puts a sheet into the plotter's queue. */
 export function usePlot(request: Request | undefined) {
@@ -26,7 +27,7 @@ export function usePlot(request: Request | undefined) {
   return useMutation({
     mutationFn: (s: Sent) => answer(api.POST('/api/plotter', { body: request!, params: { query: { what: s.what, paper: s.paper, hide: s.hide, outline: s.outline, lang: s.lang } } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ['plotter'] }),
-    onError: (e) => tell({ text: `Not plotted. ${e.message}` }),
+    onError: (e) => tell({ text: t`Not plotted. ${e.message}` }),
   });
 }
 
@@ -53,12 +54,12 @@ export function Plotter() {
     <Box
       component="section"
       className="plotter"
-      aria-label="Plotter"
+      aria-label={t`Plotter`}
       sx={{ mt: 3.5, '& small': { display: 'block', color: 'text.secondary' }, '& li': { overflowWrap: 'anywhere' } }}
     >
-      <Head>Plotter (simulated)</Head>
-      {q?.jammed && <FieldError>The paper is jammed. Take it out, then clear the jam: plots go on where they stopped. What came out crumpled is not to be used.</FieldError>}
-      {q && q.plots.length === 0 && <Hint>Nothing has been plotted.</Hint>}
+      <Head>{t`Plotter (simulated)`}</Head>
+      {q?.jammed && <FieldError>{t`The paper is jammed. Take it out, then clear the jam: plots go on where they stopped. What came out crumpled is not to be used.`}</FieldError>}
+      {q && q.plots.length === 0 && <Hint>{t`Nothing has been plotted.`}</Hint>}
       <PlainList>
         {q?.plots
           .slice(-6)
@@ -70,22 +71,22 @@ export function Plotter() {
                 <>
                   <LinearProgress variant="determinate" value={(100 * p.done) / p.steps} aria-label={`${p.name}, ${Math.round((100 * p.done) / p.steps)} %`} />
                   <Press data-act="cancel" onClick={() => cancel(p.id)}>
-                    Cancel
+                    {t`Cancel`}
                   </Press>
                 </>
               )}
-              {p.file && <small>In the folder plots, as {p.file}</small>}
+              {p.file && <small>{t`In the folder plots, as ${p.file}`}</small>}
               {p.note && <small>{p.note}</small>}
             </li>
           ))}
       </PlainList>
       {q?.jammed ? (
         <Press data-act="clear" onClick={() => jam(false)}>
-          Clear the jam
+          {t`Clear the jam`}
         </Press>
       ) : (
-        <Press data-act="jam" onClick={() => jam(true)} title="The stand-in's paper crumples when this is pressed">
-          Jam it, to try
+        <Press data-act="jam" onClick={() => jam(true)} title={t`The stand-in's paper crumples when this is pressed`}>
+          {t`Jam it, to try`}
         </Press>
       )}
     </Box>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -42,24 +44,24 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
   const prints = inputs.site?.prints ?? [];
   const submit = submits(() => measured.trim() && check.mutate());
   return (
-    <Box component="section" aria-label="Check the print" sx={{ mt: 3.5 }}>
-      <Head>Check the print</Head>
+    <Box component="section" aria-label={t`Check the print`} sx={{ mt: 3.5 }}>
+      <Head>{t`Check the print`}</Head>
       <form className="print-check" onSubmit={submit}>
         <FigureList>
-          <FigureLine label="The bar of">
-            <Choice label="Bar" value={bar} options={bars} onPick={(b) => setBar(Number(b))} />
+          <FigureLine label={t`The bar of`}>
+            <Choice label={t`Bar`} value={bar} options={bars} onPick={(b) => setBar(Number(b))} />
           </FigureLine>
-          <FigureLine label="measures">
-            <QuantityInput label="Measured" text={measured} unit={units} placeholder={units} step={0} error={wrong} onText={setMeasured} />
+          <FigureLine label={t`measures`}>
+            <QuantityInput label={t`Measured`} text={measured} unit={units} placeholder={units} step={0} error={wrong} onText={setMeasured} />
           </FigureLine>
         </FigureList>
         <Button type="submit" variant="outlined" disabled={!measured.trim()} loading={check.isPending} sx={{ mt: 1 }}>
-          Check
+          {t`Check`}
         </Button>
       </form>
       {check.data && !wrong && (
-        <Box component="p" role="status" data-print={check.data.accepted ? 'accepted' : 'refused'} sx={{ color: statusColour[check.data.accepted ? 'pass' : 'fail'] }}>
-          <Shape of={check.data.accepted ? 'pass' : 'fail'} /> {check.data.text} {check.data.saved ? `Saved with job ${job}.` : 'Not saved: save the wall as a job first.'}
+        <Box component="p" role="status" data-print={check.data.accepted ? t`accepted` : 'refused'} sx={{ color: statusColour[check.data.accepted ? 'pass' : 'fail'] }}>
+          <Shape of={check.data.accepted ? 'pass' : 'fail'} /> {check.data.text} {check.data.saved ? t`Saved with job ${job!}.` : t`Not saved: save the wall as a job first.`}
         </Box>
       )}
       {prints.length > 0 && (
@@ -69,7 +71,7 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
             .reverse()
             .map((p) => (
               <li key={p.at}>
-                <When at={p.at} />: {p.measured_mm} of {p.bar_mm} mm, {p.accepted ? 'accepted' : 'not accepted'}
+                <Trans><When at={p.at} />: {p.measured_mm} of {p.bar_mm} mm</Trans>, {p.accepted ? t`accepted` : t`not accepted`}
                 {p.who && `, ${p.who}`}
               </li>
             ))}

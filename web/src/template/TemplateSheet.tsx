@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
@@ -21,26 +23,26 @@ import { Plotter, usePlot, type Sent } from './Plotter';
 import { PrintCheck } from './PrintCheck';
 
 const shows = [
-  ['outline', 'outline of the display'],
-  ['studs', 'studs'],
-  ['plate', 'wall plate'],
-  ['holes', 'holes that are not drilled'],
-  ['hook', 'hook line'],
-  ['figures', 'coordinates of the holes'],
+  ['outline', t`outline of the display`],
+  [t`studs`, t`studs`],
+  ['plate', t`wall plate`],
+  ['holes', t`holes that are not drilled`],
+  ['hook', t`hook line`],
+  ['figures', t`coordinates of the holes`],
 ] as const;
 
 const papers: [Sent['paper'], string][] = [
-  ['sheet', 'one sheet at its size'],
-  ['a4', 'pages of A4'],
-  ['letter', 'pages of Letter'],
-  ['a3', 'pages of A3'],
+  ['sheet', t`one sheet at its size`],
+  ['a4', t`pages of A4`],
+  ['letter', t`pages of Letter`],
+  ['a3', t`pages of A3`],
 ];
 
 const cardPapers: [Sent['paper'], string][] = [
-  ['sheet', 'a page of A4 or longer'],
-  ['a4', 'a page of A4'],
-  ['letter', 'a page of Letter'],
-  ['a3', 'a page of A3'],
+  ['sheet', t`a page of A4 or longer`],
+  ['a4', t`a page of A4`],
+  ['letter', t`a page of Letter`],
+  ['a3', t`a page of A3`],
 ];
 
 const zooms = [
@@ -100,7 +102,7 @@ export function TemplateSheet() {
   }, [zoom, drawing.data, what]);
   usePrintedPage(page, drawing.data);
   const plot = usePlot(request);
-  useCommands('Template and card', [{ key: 'm', does: 'the other sheet', run: () => setWhat(what === 'card' ? 'template' : 'card') }]);
+  useCommands(t`Template and card`, [{ key: 'm', does: t`the other sheet`, run: () => setWhat(what === 'card' ? 'template' : 'card') }]);
   if (!judged.data || !request) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
   const get = (format: string) => () => {
     setFailed('');
@@ -112,37 +114,37 @@ export function TemplateSheet() {
     <Page className={`units-${units}`} sx={{ display: 'flex', flexDirection: 'column', overflow: { md: 'hidden' } }}>
       <SheetHead judged={judged.data} state={judged.state}>
         <Tabs
-          label="Sheet"
+          label={t`Sheet`}
           of="sheet"
           value={what}
           tabs={[
-            ['template', 'Template', 'The other sheet (m)'],
-            ['card', 'Measure card', 'The other sheet (m)'],
+            ['template', t`Template`, t`The other sheet (m)`],
+            ['card', t`Measure card`, t`The other sheet (m)`],
           ]}
           onPick={setWhat}
         />
         <LanguageChoice value={lang} onPick={setLang} />
-        <Choice label="PDF on" width={190} value={paper} options={what === 'card' ? cardPapers : papers} onPick={(to) => setPaper(to as Sent['paper'])} />
+        <Choice label={t`PDF on`} width={190} value={paper} options={what === 'card' ? cardPapers : papers} onPick={(to) => setPaper(to as Sent['paper'])} />
         <Button color="inherit" disabled={none} onClick={get('svg')}>
-          SVG
+          {t`SVG`}
         </Button>
         <Button color="inherit" disabled={none} onClick={get('dxf')}>
-          DXF
+          {t`DXF`}
         </Button>
-        <Button color="inherit" disabled={none} onClick={() => window.print()} title="On a printer that takes a page of this size">
-          Print
+        <Button color="inherit" disabled={none} onClick={() => window.print()} title={t`On a printer that takes a page of this size`}>
+          {t`Print`}
         </Button>
         <Button color="inherit" disabled={none} loading={plot.isPending} data-act="plot" onClick={() => plot.mutate(sent)}>
-          Plot
+          {t`Plot`}
         </Button>
         <Button variant="contained" disabled={none} autoFocus onClick={get('pdf')}>
-          {what === 'card' ? 'Card PDF' : 'Template PDF'}
+          {what === 'card' ? t`Card PDF` : t`Template PDF`}
         </Button>
       </SheetHead>
       {failed && <Alert severity="error">{failed}</Alert>}
       {drawing.error && <Refusal error={drawing.error} />}
       {inputs.site && drawing.data && !drawing.error && !drawing.data.includes('data-tag="point.') && what === 'template' && (
-        <Alert severity="warning">The wall that is set up does not take it: there is nothing to drill on it. The wall’s findings say why.</Alert>
+        <Alert severity="warning">{t`The wall that is set up does not take it: there is nothing to drill on it. The wall’s findings say why.`}</Alert>
       )}
       {drawing.isLoading && <Skeleton variant="rectangular" sx={{ flex: 1, height: 'auto', mr: 4.5, mb: 3.5 }} />}
       {drawing.data && !drawing.error && (
@@ -151,28 +153,28 @@ export function TemplateSheet() {
             ref={page}
             tabIndex={0}
             className="template-page"
-            aria-label={what === 'card' ? 'Measure card' : 'Drilling template'}
+            aria-label={what === 'card' ? t`Measure card` : t`Drilling template`}
             dangerouslySetInnerHTML={{ __html: drawing.data }}
           />
-          <Side className="side right" aria-label="The print">
-            <Head>For</Head>
+          <Side className="side right" aria-label={t`The print`}>
+            <Head>{t`For`}</Head>
             <Hint>
               {inputs.site ? (
                 <>
-                  {inputs.site.id ? `Job ${inputs.site.id}` : 'The wall that is set up'}: see <Go to="/wall">the wall</Go>.
+                  {inputs.site.id ? t`Job ${inputs.site.id}` : t`The wall that is set up`}: <Go to="/wall">{t`to the wall`}</Go>.
                 </>
               ) : (
                 <>
-                  No particular wall. <Go to="/wall">Describe the wall</Go>, and the points to drill are on it.
+                  <Trans>No particular wall. <Go to="/wall">Describe the wall</Go>, and the points to drill are on it.</Trans>
                 </>
               )}
             </Hint>
             {inputs.site?.id && inputs.siteRevision > 0 && <Standing subject={{ job: inputs.site.id }} revision={inputs.siteRevision} />}
-            <Head>On the screen</Head>
-            <Tabs label="Size on the screen" of="zoom" value={String(zoom)} tabs={zooms} onPick={(z) => setZoom(Number(z))} />
+            <Head>{t`On the screen`}</Head>
+            <Tabs label={t`Size on the screen`} of="zoom" value={String(zoom)} tabs={zooms} onPick={(z) => setZoom(Number(z))} />
             {what === 'template' && (
               <>
-                <Head>Shown</Head>
+                <Head>{t`Shown`}</Head>
                 {shows.map(([part, name]) => (
                   <FormControlLabel
                     key={part}
@@ -190,10 +192,10 @@ export function TemplateSheet() {
                 {paper !== 'sheet' && (
                   <FormControlLabel
                     control={<Checkbox data-show="whole" checked={whole} onChange={(e) => setWhole(e.target.checked)} />}
-                    label="the whole outline, on more pages"
+                    label={t`the whole outline, on more pages`}
                   />
                 )}
-                <Hint>At full size, 1:1. Print it at 100 %, not fitted to the page; pages are joined at their crosses.</Hint>
+                <Hint>{t`At full size, 1:1. Print it at 100 %, not fitted to the page; pages are joined at their crosses.`}</Hint>
                 <PrintCheck paper={paper} />
               </>
             )}

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { styled } from '@mui/material/styles';
@@ -28,33 +30,33 @@ const Thing = styled('section')(({ theme }) => ({
 }));
 
 const ruleWords: [NonNullable<Site['place']>['rule'], string][] = [
-  ['center', 'a chosen centre'],
-  ['eye', 'eye height'],
-  ['upper_third', 'its upper third'],
-  ['above', 'above the furniture'],
-  ['below', 'below a line'],
-  ['overhead', 'overhead'],
-  ['bottom', 'its bottom edge'],
-  ['top', 'its top edge'],
+  ['center', t`a chosen centre`],
+  ['eye', t`eye height`],
+  ['upper_third', t`its upper third`],
+  ['above', t`above the furniture`],
+  ['below', t`below a line`],
+  ['overhead', t`overhead`],
+  ['bottom', t`its bottom edge`],
+  ['top', t`its top edge`],
 ];
 const blockKinds: [string, string][] = [
-  ['', 'kind of block: not known'],
-  ['solid', 'solid blocks'],
-  ['hollow', 'hollow blocks'],
-  ['aerated', 'aerated blocks'],
-  ['old_brick', 'old brick'],
+  ['', t`kind of block: not known`],
+  ['solid', t`solid blocks`],
+  ['hollow', t`hollow blocks`],
+  ['aerated', t`aerated blocks`],
+  ['old_brick', t`old brick`],
 ];
 const boardKinds: [string, string][] = [
-  ['', 'kind of board: not known'],
-  ['ply', 'plywood'],
+  ['', t`kind of board: not known`],
+  ['ply', t`plywood`],
   ['osb', 'OSB'],
-  ['particle', 'particle board'],
+  ['particle', t`particle board`],
 ];
 const species: [NonNullable<Schemas['Wall']['species']>, string][] = [
-  ['spruce_pine_fir', 'spruce-pine-fir, G 0.42'],
-  ['hem_fir', 'hem-fir, G 0.43'],
-  ['douglas_fir_larch', 'Douglas fir-larch, G 0.50'],
-  ['southern_pine', 'southern pine, G 0.55'],
+  ['spruce_pine_fir', t`spruce-pine-fir, G 0.42`],
+  ['hem_fir', t`hem-fir, G 0.43`],
+  ['douglas_fir_larch', t`Douglas fir-larch, G 0.50`],
+  ['southern_pine', t`southern pine, G 0.55`],
 ];
 const spacings: [string, number][] = [
   ['16 in', 406.4],
@@ -132,56 +134,56 @@ export function WallFields({ view, errors, typedOver }: Props) {
   // A cavity, and a kind of block, that are on record count on other kinds of wall too.
   const fields = (
     <>
-      <Head>Wall</Head>
-      <Choice label="Wall" value={inputs.wall} options={Object.entries(wallWords)} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
+      <Head>{t`Wall`}</Head>
+      <Choice label={t`Wall`} value={inputs.wall} options={Object.entries(wallWords)} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
       <FigureList>
-        {row('wall.width_mm', 'Width')}
-        {row('wall.height_mm', 'Floor to ceiling')}
-        {row('wall.covering_mm', 'Covering', { step: 0.5 })}
-        {(wall.type === 'lined_masonry' || wall.type === 'hollow_board' || wall.cavity_mm !== undefined) && row('wall.cavity_mm', 'Cavity', { step: 1 })}
+        {row('wall.width_mm', t`Width`)}
+        {row('wall.height_mm', t`Floor to ceiling`)}
+        {row('wall.covering_mm', t`Covering`, { step: 0.5 })}
+        {(wall.type === 'lined_masonry' || wall.type === 'hollow_board' || wall.cavity_mm !== undefined) && row('wall.cavity_mm', t`Cavity`, { step: 1 })}
         {baseWords[wall.type] && row('wall.backing_mm', baseWords[wall.type] ?? '', { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
-        {wall.type === 'metal_stud' && row('wall.steel_mm', 'Sheet', { step: 0.1, placeholder: '0.46' })}
+        {wall.type === 'metal_stud' && row('wall.steel_mm', t`Sheet`, { step: 0.1, placeholder: '0.46' })}
       </FigureList>
       {(wall.type === 'block' || wall.block_kind) && (
-        <Choice label="Blocks" value={wall.block_kind ?? ''} options={blockKinds} onPick={(k) => set(['wall.block_kind', k || null])} />
+        <Choice label={t`Blocks`} value={wall.block_kind ?? ''} options={blockKinds} onPick={(k) => set(['wall.block_kind', k || null])} />
       )}
       {ofBoard.includes(wall.type) && (
-        <Choice label="Board" value={wall.board_kind ?? ''} options={boardKinds} onPick={(k) => set(['wall.board_kind', k || null])} />
+        <Choice label={t`Board`} value={wall.board_kind ?? ''} options={boardKinds} onPick={(k) => set(['wall.board_kind', k || null])} />
       )}
-      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('wet', 'Wet wood')}
-      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('treated', 'Treated wood')}
+      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('wet', t`Wet wood`)}
+      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('treated', t`Treated wood`)}
       {thin.includes(wall.type) && (
         <FormControlLabel
           control={<Checkbox data-wall="backing" checked={Boolean(wall.backing)} onChange={(e) => set(['wall.backing', e.target.checked ? { thickness_mm: 18, kind: 'ply' } : null])} />}
-          label="A backing is let in behind the board"
+          label={t`A backing is let in behind the board`}
         />
       )}
-      {wall.backing && <FigureList>{row('wall.backing.thickness_mm', 'Backing', { step: 1 })}</FigureList>}
-      {tick('open_left', 'Open at the left end')}
-      {tick('open_right', 'Open at the right end')}
-      {tick('vehicle', 'In a vehicle')}
+      {wall.backing && <FigureList>{row('wall.backing.thickness_mm', t`Backing`, { step: 1 })}</FigureList>}
+      {tick('open_left', t`Open at the left end`)}
+      {tick('open_right', t`Open at the right end`)}
+      {tick('vehicle', t`In a vehicle`)}
       {studs && (
         <>
-          {wall.type === 'wood_stud' && <Choice label="Wood" value={wall.species ?? 'spruce_pine_fir'} options={species} onPick={(to) => set(['wall.species', to])} />}
-          <Head>Studs</Head>
+          {wall.type === 'wood_stud' && <Choice label={t`Wood`} value={wall.species ?? 'spruce_pine_fir'} options={species} onPick={(to) => set(['wall.species', to])} />}
+          <Head>{t`Studs`}</Head>
           <Choice
-            label="Studs"
+            label={t`Studs`}
             value={mode}
             options={[
-              ['none', 'not found yet'],
-              ['spacing', 'at a spacing, from the first'],
-              ['marked', 'marked one by one'],
-              ['outlet', 'from an outlet that hangs on one', !(wall.outlets ?? []).some((o) => o.stud)],
+              ['none', t`not found yet`],
+              ['spacing', t`at a spacing, from the first`],
+              ['marked', t`marked one by one`],
+              ['outlet', t`from an outlet that hangs on one`, !(wall.outlets ?? []).some((o) => o.stud)],
             ]}
             onPick={setStuds}
           />
           <FigureList>
-            {mode === 'spacing' && row('wall.studs.first_mm', 'First', { step: 1 })}
-            {(mode === 'spacing' || mode === 'outlet') && row('wall.studs.spacing_mm', 'Spacing', { step: 1 })}
-            {wall.studs && row('wall.studs.width_mm', 'Width', { step: 0.5 })}
+            {mode === 'spacing' && row('wall.studs.first_mm', t`First`, { step: 1 })}
+            {(mode === 'spacing' || mode === 'outlet') && row('wall.studs.spacing_mm', t`Spacing`, { step: 1 })}
+            {wall.studs && row('wall.studs.width_mm', t`Width`, { step: 0.5 })}
             {mode === 'marked' &&
               wall.studs!.at_mm!.map((_, i) =>
-                row(`wall.studs.at_mm[${i}]`, `Stud ${i + 1}`, { step: 1 }, <Remove what={`stud ${i + 1}`} act={() => set([`wall.studs.at_mm[${i}]`, null])} />),
+                row(`wall.studs.at_mm[${i}]`, t`Stud ${i + 1}`, { step: 1 }, <Remove what={t`stud ${i + 1}`} act={() => set([`wall.studs.at_mm[${i}]`, null])} />),
               )}
           </FigureList>
           {(mode === 'spacing' || mode === 'outlet') && (
@@ -205,20 +207,20 @@ export function WallFields({ view, errors, typedOver }: Props) {
               ])
             }
           >
-            Add a stud
+            {t`Add a stud`}
           </Press>
         </>
       )}
       {(studs || wall.type === 'hollow_board') && (
         <Choice
-          label="Where studs are lacking"
+          label={t`Where studs are lacking`}
           value={inputs.schools.wall_school ?? ''}
           changed={Boolean(inputs.schools.wall_school)}
           options={[
-            ['', 'no stud: company policy'],
-            ['studs_only', 'no stud: studs only'],
-            ['stud_and_anchors', 'no stud: one stud, anchors'],
-            ['toggles_for_light', 'no stud: toggles (light loads)'],
+            ['', t`no stud: company policy`],
+            ['studs_only', t`no stud: studs only`],
+            ['stud_and_anchors', t`no stud: one stud, anchors`],
+            ['toggles_for_light', t`no stud: toggles (light loads)`],
           ]}
           onPick={(wall_school) =>
             ask((a) => {
@@ -229,18 +231,18 @@ export function WallFields({ view, errors, typedOver }: Props) {
           }
         />
       )}
-      <Head>Where it goes</Head>
+      <Head>{t`Where it goes`}</Head>
       <Choice
-        label="Height by"
+        label={t`Height by`}
         value={place.rule}
-        options={ruleWords.map(([r, name]) => [r, `height by ${name}`])}
+        options={ruleWords.map(([r, name]) => [r, t`height by ${name}`])}
         onPick={(r) => set(['place.rule', r])}
       />
       <FigureList>
         {centred && (
-          <FigureLine label="Centre">
+          <FigureLine label={t`Centre`}>
             <QuantityField
-              label="Centre"
+              label={t`Centre`}
               of="center_mm"
               value={place.center_mm}
               typed={inputs.center ?? undefined}
@@ -251,18 +253,18 @@ export function WallFields({ view, errors, typedOver }: Props) {
             />
           </FigureLine>
         )}
-        {row('place.x_mm', 'Middle across', { placeholder: 'of the wall' })}
-        {row('place.eye_mm', 'Eye height')}
-        {row('place.distance_mm', 'Viewed from')}
-        {place.rule === 'eye' && row('place.angle_deg', 'Angle up', { placeholder: '0°' })}
-        {row('place.surface_mm', 'Furniture below', { placeholder: 'none' })}
-        {row('place.accessory_mm', 'On or under it', { placeholder: '0', step: 5 })}
-        {row('place.line_mm', 'Line above', { placeholder: 'none' })}
-        {(place.rule === 'above' || place.rule === 'below') && row('place.gap_mm', 'Gap', { step: 5, placeholder: 'as needed' })}
-        {(place.rule === 'overhead' || place.rule === 'bottom') && row('place.bottom_mm', 'Bottom edge', { placeholder: place.rule === 'overhead' ? '2030' : '?' })}
-        {place.rule === 'top' && row('place.top_mm', 'Top edge', { placeholder: '?' })}
-        {row('wanted_tilt_deg', 'Tilt wanted', { placeholder: 'any' })}
-        {row('wanted_swivel_deg', 'Swivel wanted', { placeholder: 'any' })}
+        {row('place.x_mm', t`Middle across`, { placeholder: t`of the wall` })}
+        {row('place.eye_mm', t`Eye height`)}
+        {row('place.distance_mm', t`Viewed from`)}
+        {place.rule === 'eye' && row('place.angle_deg', t`Angle up`, { placeholder: '0°' })}
+        {row('place.surface_mm', t`Furniture below`, { placeholder: t`none` })}
+        {row('place.accessory_mm', t`On or under it`, { placeholder: '0', step: 5 })}
+        {row('place.line_mm', t`Line above`, { placeholder: t`none` })}
+        {(place.rule === 'above' || place.rule === 'below') && row('place.gap_mm', t`Gap`, { step: 5, placeholder: t`as needed` })}
+        {(place.rule === 'overhead' || place.rule === 'bottom') && row('place.bottom_mm', t`Bottom edge`, { placeholder: place.rule === 'overhead' ? '2030' : '?' })}
+        {place.rule === 'top' && row('place.top_mm', t`Top edge`, { placeholder: '?' })}
+        {row('wanted_tilt_deg', t`Tilt wanted`, { placeholder: t`any` })}
+        {row('wanted_swivel_deg', t`Swivel wanted`, { placeholder: t`any` })}
       </FigureList>
       <FormControlLabel
         control={
@@ -272,55 +274,55 @@ export function WallFields({ view, errors, typedOver }: Props) {
             onChange={(e) => set(['wall.people_below', e.target.checked === !wall.niche ? null : e.target.checked])}
           />
         }
-        label="People go below it"
+        label={t`People go below it`}
       />
       <FormControlLabel
         control={<Checkbox checked={place.public ?? false} onChange={(e) => set(['place.public', e.target.checked || null])} />}
-        label="Public walkway"
+        label={t`Public walkway`}
       />
-      <Head>Run of equal displays</Head>
+      <Head>{t`Run of equal displays`}</Head>
       <FigureList>
-        <FigureLine label="Displays">
+        <FigureLine label={t`Displays`}>
           <Choice
-            label="Displays"
+            label={t`Displays`}
             value={site.run?.count ?? 1}
             options={[...new Set([1, 2, 3, 4, 5, 6, 8, 10, 12, site.run?.count ?? 1])].sort((a, b) => a - b).map((n) => [n, String(n)])}
             onPick={(n) => set(['run', Number(n) > 1 ? { gap_mm: 10, ...site.run, count: Number(n) } : null])}
           />
         </FigureLine>
-        {site.run && row('run.gap_mm', 'Gap', { step: 1, placeholder: '0' })}
+        {site.run && row('run.gap_mm', t`Gap`, { step: 1, placeholder: '0' })}
       </FigureList>
-      <Head>On the wall</Head>
+      <Head>{t`On the wall`}</Head>
       {(wall.furniture ?? []).map((f, i) => (
         <Thing key={i}>
           <h3>
-            {f.name || 'Furniture'} <Remove what={f.name || 'furniture'} act={() => set([`wall.furniture[${i}]`, null])} />
+            {f.name || t`Furniture`} <Remove what={f.name || 'furniture'} act={() => set([`wall.furniture[${i}]`, null])} />
           </h3>
           <FigureList>
-            {row(`wall.furniture[${i}].name`, 'Name', { words: true, placeholder: 'cabinet' })}
-            {row(`wall.furniture[${i}].x_mm`, 'Middle')}
-            {row(`wall.furniture[${i}].width_mm`, 'Width')}
-            {row(`wall.furniture[${i}].height_mm`, 'Height')}
-            {row(`wall.furniture[${i}].depth_mm`, 'Depth', { placeholder: '600' })}
+            {row(`wall.furniture[${i}].name`, t`Name`, { words: true, placeholder: t`cabinet` })}
+            {row(`wall.furniture[${i}].x_mm`, t`Middle`)}
+            {row(`wall.furniture[${i}].width_mm`, t`Width`)}
+            {row(`wall.furniture[${i}].height_mm`, t`Height`)}
+            {row(`wall.furniture[${i}].depth_mm`, t`Depth`, { placeholder: '600' })}
           </FigureList>
         </Thing>
       ))}
       {(wall.outlets ?? []).map((o, i) => (
         <Thing key={i}>
           <h3>
-            Outlet {i + 1} <Remove what={`outlet ${i + 1}`} act={() => set([`wall.outlets[${i}]`, null])} />
+            {t`Outlet ${i + 1}`} <Remove what={t`outlet ${i + 1}`} act={() => set([`wall.outlets[${i}]`, null])} />
           </h3>
           <FigureList>
-            {row(`wall.outlets[${i}].x_mm`, 'Across')}
-            {row(`wall.outlets[${i}].y_mm`, 'Up')}
-            <FigureLine label="Its stud">
+            {row(`wall.outlets[${i}].x_mm`, t`Across`)}
+            {row(`wall.outlets[${i}].y_mm`, t`Up`)}
+            <FigureLine label={t`Its stud`}>
               <Choice
-                label={`Stud of outlet ${i + 1}`}
+                label={t`Stud of outlet ${i + 1}`}
                 value={o.stud ?? ''}
                 options={[
-                  ['', 'not known', wall.studs?.outlet === i],
-                  ['left', 'on its left'],
-                  ['right', 'on its right'],
+                  ['', t`not known`, wall.studs?.outlet === i],
+                  ['left', t`on its left`],
+                  ['right', t`on its right`],
                 ]}
                 onPick={(to) => set([`wall.outlets[${i}].stud`, to || null])}
               />
@@ -331,64 +333,65 @@ export function WallFields({ view, errors, typedOver }: Props) {
       {wall.niche && (
         <Thing>
           <h3>
-            Niche <Remove what="niche" act={() => set(['wall.niche', null])} />
+            {t`Niche`} <Remove what={t`niche`} act={() => set(['wall.niche', null])} />
           </h3>
           <FigureList>
-            {row('wall.niche.x_mm', 'Middle')}
-            {row('wall.niche.width_mm', 'Width')}
-            {row('wall.niche.bottom_mm', 'Bottom')}
-            {row('wall.niche.height_mm', 'Height')}
+            {row('wall.niche.x_mm', t`Middle`)}
+            {row('wall.niche.width_mm', t`Width`)}
+            {row('wall.niche.bottom_mm', t`Bottom`)}
+            {row('wall.niche.height_mm', t`Height`)}
           </FigureList>
         </Thing>
       )}
       <Quick>
         <Press data-add="furniture" onClick={() => set([`wall.furniture[${wall.furniture?.length ?? 0}]`, { x_mm: middle, width_mm: 1200, height_mm: 700 }])}>
-          Add furniture
+          {t`Add furniture`}
         </Press>
         <Press data-add="outlet" onClick={() => set([`wall.outlets[${wall.outlets?.length ?? 0}]`, { x_mm: middle + 700, y_mm: 300, kind: 'power' }])}>
-          Add an outlet
+          {t`Add an outlet`}
         </Press>
         {!wall.niche && (
           <Press
             data-add="niche"
             onClick={() => set(['wall.niche', { x_mm: middle, width_mm: 1600, bottom_mm: Math.max(0, (view.placements[0]?.bottom_height_mm ?? 900) - 150), height_mm: 1100 }])}
           >
-            Add a niche
+            {t`Add a niche`}
           </Press>
         )}
       </Quick>
       {strength && (
         <>
-          <Head>Strength: what is assumed</Head>
+          <Head>{t`Strength: what is assumed`}</Head>
           <FigureList>
-            {row('assume.load_kg', 'Load', { placeholder: shown(strength.load_kg, ' kg') })}
-            {row('assume.reach_mm', 'Reach', { placeholder: shown(strength.reach_mm) })}
-            {row('assume.aside_mm', 'Load aside', { placeholder: shown(strength.eccentricity_mm) })}
-            {strength.in_wood && row('assume.penetration_mm', 'In the wood', { step: 1, placeholder: shown(tenths(strength.penetration_mm)) })}
-            {strength.in_wood && row('assume.gravity', 'G of the wood', { placeholder: shown(strength.gravity) })}
+            {row('assume.load_kg', t`Load`, { placeholder: shown(strength.load_kg, ' kg') })}
+            {row('assume.reach_mm', t`Reach`, { placeholder: shown(strength.reach_mm) })}
+            {row('assume.aside_mm', t`Load aside`, { placeholder: shown(strength.eccentricity_mm) })}
+            {strength.in_wood && row('assume.penetration_mm', t`In the wood`, { step: 1, placeholder: shown(tenths(strength.penetration_mm)) })}
+            {strength.in_wood && row('assume.gravity', t`G of the wood`, { placeholder: shown(strength.gravity) })}
           </FigureList>
           <Hint>
-            Turning about the plate’s lower edge: {strength.moment_nm} N·m. One fastener may hold {strength.capacity_pull_n} N pulled and {strength.capacity_shear_n} N across, under a
-            permanent load
+            {t`Turning about the plate’s lower edge: ${strength.moment_nm} N·m. One fastener may hold ${strength.capacity_pull_n} N pulled and ${strength.capacity_shear_n} N across, under a permanent load`}
             {strength.in_wood
-              ? `; ${tenths(strength.penetration_mm)} mm of it in wood of G ${strength.gravity}, ${tenths(strength.thread_mm)} of that threaded, its tip not counted`
-              : ', by its rating'}
-            {strength.item && `. Counted with ${strength.item}`}
-            {strength.ultimate_pull_n !== undefined && `. It would come out at about ${strength.ultimate_pull_n} N`}.
+              ? t`; ${tenths(strength.penetration_mm) ?? ''} mm of it in wood of G ${strength.gravity ?? ''}, ${tenths(strength.thread_mm) ?? ''} of that threaded, its tip not counted`
+              : t`, by its rating`}
+            {strength.item && t`. Counted with ${strength.item}`}
+            {strength.ultimate_pull_n !== undefined && t`. It would come out at about ${strength.ultimate_pull_n} N`}.
           </Hint>
           <Hint>
-            All ways it can stand are looked at: closed, straight out, swung aside as far as its arm and its swivel go; the worst counts.
+            {t`All ways it can stand are looked at: closed, straight out, swung aside as far as its arm and its swivel go; the worst counts.`}
             {strength.handling !== undefined && (
               <>
                 {' '}
-                How hard people lean on it is in <Go to="/policy">the policy</Go>.
+                <Trans>
+                  How hard people lean on it is in <Go to="/policy">the policy</Go>.
+                </Trans>
               </>
             )}
-            {wall.vehicle && ' In a vehicle three times all weights count, and half as much again outwards and sideways.'}
+            {wall.vehicle && t` In a vehicle three times all weights count, and half as much again outwards and sideways.`}
           </Hint>
         </>
       )}
-      <Hint>{units === 'mm' ? 'Millimetres' : 'Inches'} unless a unit is typed. Measure the wall: nothing here knows it better.</Hint>
+      <Hint>{units === 'mm' ? t`Millimetres unless a unit is typed.` : t`Inches unless a unit is typed.`} {t`Measure the wall: nothing here knows it better.`}</Hint>
     </>
   );
   return (

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { styled } from '@mui/material/styles';
 import { useEffect, useRef } from 'react';
 import { Paper, tagOf } from '../parts/Drawing';
@@ -48,7 +49,7 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
       done.add(tag);
       part.setAttribute('tabindex', '0');
       part.setAttribute('role', 'button');
-      part.setAttribute('aria-label', `${thing.name}. Arrow keys move it.`);
+      part.setAttribute('aria-label', t`${thing.name}. Arrow keys move it.`);
       // The new picture has no memory of it: nothing else has taken the keyboard.
       if (tag === held.current && document.activeElement === document.body) part.focus({ preventScroll: true });
     });

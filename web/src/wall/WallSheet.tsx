@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
@@ -39,10 +41,10 @@ import { WallFields } from './WallFields';
 import { WallPicture } from './WallPicture';
 
 const pictures = [
-  ['wall', 'The wall', 'The next drawing (m)'],
-  ['holding', 'What the fasteners hold', 'The next drawing (m)'],
-  ['build_up', 'Fastener in the wall', 'The next drawing (m)'],
-  ['side', 'From the side', 'The next drawing (m)'],
+  ['wall', t`The wall`, t`The next drawing (m)`],
+  ['holding', t`What the fasteners hold`, t`The next drawing (m)`],
+  ['build_up', t`Fastener in the wall`, t`The next drawing (m)`],
+  ['side', t`From the side`, t`The next drawing (m)`],
 ] as const;
 
 /** The wall: where a pairing goes on a particular one, worked on directly. */
@@ -55,9 +57,9 @@ export function WallSheet() {
   const [lit, setLit] = useState<string[]>([]);
   const [chosen, setChosen] = useState(0); // of a run
   const save = useSaveJob(request, judged.data);
-  useCommands('On the wall', [{ key: 'm', does: 'the next drawing', run: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) }]);
+  useCommands(t`On the wall`, [{ key: 'm', does: t`the next drawing`, run: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) }]);
   useEffect(() => {
-    document.title = judged.data ? `The wall – ${judged.data.title}` : 'The wall – Nexufix';
+    document.title = judged.data ? t`The wall – ${judged.data.title}` : t`The wall – Nexufix`;
   }, [judged.data]);
 
   const refused = wall.error instanceof Refused ? wall.error.problem : undefined;
@@ -110,13 +112,13 @@ export function WallSheet() {
         </Alert>
       )}
       <BenchGrid className={`bench wall units-${units}`} data-ready={view && wall.settled && !refused ? 'yes' : 'no'}>
-        <Side className="side left" aria-label="The wall's figures">
+        <Side className="side left" aria-label={t`The wall's figures`}>
           {view ? <WallFields view={view} errors={errors} /> : refused && <WallFields view={unplaced(inputs.site)} errors={errors} typedOver />}
         </Side>
         <Board className="board">
-          <Frame className="drawing" aria-label="The wall">
+          <Frame className="drawing" aria-label={t`The wall`}>
             <figcaption>
-              <Tabs label="Drawing" of="picture" value={picture} tabs={pictures} onPick={setPicture} />
+              <Tabs label={t`Drawing`} of="picture" value={picture} tabs={pictures} onPick={setPicture} />
             </figcaption>
             {view?.[picture] && picture === 'wall' && (
               <WallPicture
@@ -132,27 +134,27 @@ export function WallSheet() {
             {view?.[picture] && picture !== 'wall' && <Still svg={view[picture]} />}
             {!view && refused && (
               <Nothing>
-                <p>It cannot be placed: a figure of the wall is not right.</p>
-                <p>Put it right on the left; what is wrong stands there.</p>
+                <p>{t`It cannot be placed: a figure of the wall is not right.`}</p>
+                <p>{t`Put it right on the left; what is wrong stands there.`}</p>
               </Nothing>
             )}
             {view && !view.marks[picture] && (
               <Nothing>
-                <p>{picture === 'wall' ? 'It cannot be placed yet.' : 'There is nothing to draw yet.'}</p>
-                <p>{picture === 'wall' ? placed?.checks[0]?.text : 'Nothing is drilled, or the size of the fastener is not known.'}</p>
+                <p>{picture === 'wall' ? t`It cannot be placed yet.` : t`There is nothing to draw yet.`}</p>
+                <p>{picture === 'wall' ? placed?.checks[0]?.text : t`Nothing is drilled, or the size of the fastener is not known.`}</p>
                 {picture === 'wall' && <p>{placed?.checks[0]?.remedy}</p>}
               </Nothing>
             )}
-            {!view && !refused && <Skeleton variant="rectangular" role="status" aria-label="Placing…" sx={{ flex: 1, height: 'auto' }} />}
+            {!view && !refused && <Skeleton variant="rectangular" role="status" aria-label={t`Placing…`} sx={{ flex: 1, height: 'auto' }} />}
             <Box component="p" className="snapped" role="status" sx={{ px: 1.5, pb: 1, minHeight: 20, color: 'text.secondary', fontSize: 13 }}>
-              {wall.view?.snapped.join(' ') || (picture === 'wall' ? 'Drag what is on the wall, or tab to it and use the arrow keys. It snaps; Alt holds it free.' : '')}
+              {wall.view?.snapped.join(' ') || (picture === 'wall' ? t`Drag what is on the wall, or tab to it and use the arrow keys. It snaps; Alt holds it free.` : '')}
             </Box>
           </Frame>
         </Board>
-        <Side className="side right" aria-label="Findings">
+        <Side className="side right" aria-label={t`Findings`}>
           {view && view.placements.length > 1 && (
             <Tabs
-              label="Display of the run"
+              label={t`Display of the run`}
               of="nth"
               value={String(Math.min(chosen, view.placements.length - 1))}
               tabs={view.placements.map((p, i) => [
@@ -166,13 +168,13 @@ export function WallSheet() {
             />
           )}
           {placed && <Marks placed={placed} numbers={view.numbers[Math.min(chosen, view.placements.length - 1)] ?? []} units={units} />}
-          <Head>Findings</Head>
+          <Head>{t`Findings`}</Head>
           {placed && <Against placed={placed} />}
           {judged.data.help && !judged.data.help.send && <Helps help={judged.data.help} />}
           {placed && <WallFindings placed={placed} own={conditions(placed, judged.data.pairing)} onLight={setLit} onMove={moveBy} />}
           {view && view.others.length > 0 && (
             <>
-              <Head>Brackets that go there</Head>
+              <Head>{t`Brackets that go there`}</Head>
               <Quick>
                 {view.others.map((o) => (
                   <Press key={o.id} data-other={o.id} onClick={() => ask((a) => otherBracket(a, o.id))}>
@@ -186,13 +188,13 @@ export function WallSheet() {
           {placed?.viewing && <Seen placed={placed} units={units} />}
           {view?.guide && (
             <>
-              <Head>By common practice</Head>
+              <Head>{t`By common practice`}</Head>
               <Hint>
                 {view.guide.fixing} {view.guide.hole} {view.guide.limit}
               </Hint>
             </>
           )}
-          <Hint>Local codes and licensed practice decide. A doubtful wall is for someone licensed to judge it. Fixed wiring is for licensed people.</Hint>
+          <Hint>{t`Local codes and licensed practice decide. A doubtful wall is for someone licensed to judge it. Fixed wiring is for licensed people.`}</Hint>
         </Side>
       </BenchGrid>
     </>
@@ -216,8 +218,8 @@ function Begin({ error }: { error: string }) {
     <Page>
       <Box className="begin" sx={{ maxWidth: 720 }}>
         {error && <Alert severity="warning">{error}</Alert>}
-        <Typography variant="h1">No wall has been described</Typography>
-        <p>Begin with a wall {sizeToBegin(units)}, and put the measured figures in:</p>
+        <Typography variant="h1">{t`No wall has been described`}</Typography>
+        <p>{t`Begin with a wall ${sizeToBegin(units)}, and put the measured figures in:`}</p>
         <Quick>
           {starters.map(([name, wall, more], i) => (
             <Button
@@ -233,14 +235,14 @@ function Begin({ error }: { error: string }) {
         </Quick>
         {jobs.data && jobs.data.length > 0 && (
           <>
-            <Head>Or open a job</Head>
+            <Head>{t`Or open a job`}</Head>
             <PlainList>
               {jobs.data.map((j) => (
                 <li key={j.id}>
                   <Press data-job={j.id} onClick={() => void open(j.id)}>
                     {j.id}
                   </Press>{' '}
-                  {j.title}, {j.wall} <Remove what={`job ${j.id}`} act={() => void remove(j.id)} />
+                  {j.title}, {j.wall} <Remove what={t`job ${j.id}`} act={() => void remove(j.id)} />
                 </li>
               ))}
             </PlainList>
@@ -272,9 +274,9 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
   const search = useSearch();
   const another = jobs.data?.some((j) => j.id === id) && id !== inputs.site?.id;
   const lacks = useLacks('edit');
-  useCommands('The job', [
+  useCommands(t`The job`, [
     // What is open here is saved; without a name it asks for one.
-    { key: 'mod+s', does: 'save the job', run: () => (id && !another && !saving ? form.current?.requestSubmit() : field.current?.focus()) },
+    { key: 'mod+s', does: t`save the job`, run: () => (id && !another && !saving ? form.current?.requestSubmit() : field.current?.focus()) },
   ]);
   return (
     <Bar
@@ -296,7 +298,7 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
         renderInput={(params) => (
           <TextField
             {...params}
-            placeholder="a name to save it under"
+            placeholder={t`a name to save it under`}
             inputRef={field}
             slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, 'aria-label': 'Job', spellCheck: false } }}
           />
@@ -304,23 +306,23 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
       />
       {another ? (
         <Button color="inherit" type="submit">
-          Open
+          {t`Open`}
         </Button>
       ) : (
         <Allowed act="edit">
           <Button color="inherit" type="submit" disabled={!id} loading={saving}>
-            Save job
+            {t`Save job`}
           </Button>
         </Allowed>
       )}
-      <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo (z)">
-        Undo
+      <Button color="inherit" disabled={!canUndo} onClick={undo} title={t`Undo (z)`}>
+        {t`Undo`}
       </Button>
-      <Button color="inherit" onClick={() => ask({ site: null, edits: [], siteRevision: 0 })} title="Another wall; z undoes it">
-        Close
+      <Button color="inherit" onClick={() => ask({ site: null, edits: [], siteRevision: 0 })} title={t`Another wall; z undoes it`}>
+        {t`Close`}
       </Button>
       <Button variant="contained" component={Link} to={{ pathname: '/template', search }}>
-        Template
+        {t`Template`}
       </Button>
     </Bar>
   );
@@ -342,19 +344,17 @@ function Marks({ placed, numbers, units }: { placed: Placed; numbers: number[]; 
   const unit = units === 'mm' ? '\u00a0mm' : '';
   return (
     <>
-      <Head>To mark</Head>
+      <Head>{t`To mark`}</Head>
       <Typography sx={{ mb: 1 }}>
-        Level line {mm(placed.datum_height_mm)}
-        {unit} above the floor; middle {mm(placed.display_x_mm)}
-        {unit} from the left end.
+        {t`Level line ${mm(placed.datum_height_mm)}${unit} above the floor; middle ${mm(placed.display_x_mm)}${unit} from the left end.`}
       </Typography>
       <FigureTable className="bolts">
         <TableHead>
           <TableRow>
-            <TableCell>Hole</TableCell>
-            <TableCell className="num">from the middle</TableCell>
-            <TableCell className="num">above the floor</TableCell>
-            <TableCell className="num">utilisation</TableCell>
+            <TableCell>{t`Hole`}</TableCell>
+            <TableCell className="num">{t`from the middle`}</TableCell>
+            <TableCell className="num">{t`above the floor`}</TableCell>
+            <TableCell className="num">{t`utilisation`}</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -362,10 +362,10 @@ function Marks({ placed, numbers, units }: { placed: Placed; numbers: number[]; 
             <TableRow key={`${p.plate ?? 0} ${p.hole}`} data-hole={p.hole}>
               <TableCell className="what">
                 {numbers[i]} {p.hole}
-                {p.plate ? `, plate ${p.plate}` : ''}
+                {p.plate ? t`, plate ${p.plate}` : ''}
               </TableCell>
               <TableCell className="num">
-                {mm(Math.abs(p.from_center_line_mm))} {p.from_center_line_mm < 0 ? 'left' : 'right'}
+                {mm(Math.abs(p.from_center_line_mm))} {p.from_center_line_mm < 0 ? t`left` : t`right`}
               </TableCell>
               <TableCell className="num">{mm(p.y_mm)}</TableCell>
               <TableCell className="num">{p.utilisation === undefined ? '–' : `${Math.ceil(p.utilisation * 100)} %`}</TableCell>
@@ -383,14 +383,14 @@ function wallFigure(mm: number, units: Units): string {
 }
 
 const schoolWords: Record<string, string> = {
-  center: 'chosen centre',
-  eye: 'eye height',
-  upper_third: 'upper third',
-  above: 'above furniture',
-  below: 'below a line',
-  overhead: 'overhead',
-  bottom: 'bottom edge',
-  top: 'top edge',
+  center: t`chosen centre`,
+  eye: t`eye height`,
+  upper_third: t`upper third`,
+  above: t`above furniture`,
+  below: t`below a line`,
+  overhead: t`overhead`,
+  bottom: t`bottom edge`,
+  top: t`top edge`,
 };
 
 /** Every height rule beside the one that is used. */
@@ -398,7 +398,7 @@ function Heights({ placed, units }: { placed: Placed; units: Units }) {
   const { ask } = useWorkspace();
   return (
     <>
-      <Head>Heights of the centre</Head>
+      <Head>{t`Heights of the centre`}</Head>
       <FigureTable className="heights">
         <TableBody>
           {placed.schools!.map((s) => (
@@ -423,12 +423,12 @@ function Seen({ placed, units }: { placed: Placed; units: Units }) {
   const degrees = (n: number) => `${Math.round(Math.abs(n) * 10) / 10}°`;
   return (
     <>
-      <Head>Seen from</Head>
+      <Head>{t`Seen from`}</Head>
       <Hint>
-        It fills 40° of the view at {wallFigure(v.fills_40_deg_mm, units)} and 30° at {wallFigure(v.fills_30_deg_mm, units)}.
-        {v.fills_deg !== undefined && ` From where it is viewed it fills ${degrees(v.fills_deg)}.`}
-        {v.up_deg !== undefined &&
-          ` Its middle is ${degrees(v.up_deg)} ${v.up_deg < 0 ? 'below' : 'above'} the eye; level to 15° below is comfortable, and up to 5° above still feels level.`}
+        {t`It fills 40° of the view at ${wallFigure(v.fills_40_deg_mm, units)} and 30° at ${wallFigure(v.fills_30_deg_mm, units)}.`}{' '}
+        {v.fills_deg !== undefined && t`From where it is viewed it fills ${degrees(v.fills_deg)}.`}{' '}
+        {v.up_deg !== undefined && (v.up_deg < 0 ? t`Its middle is ${degrees(v.up_deg)} below the eye;` : t`Its middle is ${degrees(v.up_deg)} above the eye;`)}{' '}
+        {v.up_deg !== undefined && t`level to 15° below is comfortable, and up to 5° above still feels level.`}
       </Hint>
     </>
   );
@@ -451,12 +451,12 @@ function WallFindings({ placed, own, onLight, onMove }: { placed: Placed; own: C
           {c.remedy && <Remark>{c.remedy}</Remark>}
           {own.includes(c) && (
             <Remark>
-              On any wall: see <Go to="/">the bench</Go>.
+              <Trans>On any wall: see <Go to="/">the bench</Go>.</Trans>
             </Remark>
           )}
           {helps(c) && (
             <Press data-act="move" onClick={() => onMove(...helps(c)!)}>
-              Move it there
+              {t`Move it there`}
             </Press>
           )}
         </Finding>
@@ -479,7 +479,7 @@ function Against({ placed }: { placed: Schemas['Placement'] }) {
   return (
     <Box role="alert" className="against" sx={{ my: 1.5, pl: 2.5, borderLeft: 3, borderColor: 'error.main', '& ul': { my: 1, pl: 4.5 } }}>
       <p>
-        <strong>Do not install.</strong> The pairing itself is not right: see <Go to="/">the bench</Go>.
+        <Trans><strong>Do not install.</strong> The pairing itself is not right: see <Go to="/">the bench</Go>.</Trans>
       </p>
       <ul>
         {own.map((b) => (

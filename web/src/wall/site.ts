@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { answer, api, Refused, faultOf, type BenchAnswer, type Request, type Schemas, type Site } from '../api';
 import { useWorkspace } from '../state/workspace';
@@ -11,18 +12,18 @@ export type Thing = Schemas['Movable'];
 
 /** Walls to begin with. Every figure is to be measured. */
 export const starters: [string, Wall, Partial<NonNullable<Site['wall']>>][] = [
-  ['Wood studs 16 in apart', 'wood_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 406.4, width_mm: 38.1 } }],
-  ['Wood studs 600 mm apart', 'wood_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 600, width_mm: 38 } }],
-  ['Metal studs 600 mm apart', 'metal_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 600, width_mm: 48 } }],
-  ['Concrete', 'concrete', { covering_mm: 0 }],
-  ['Block or brick', 'block', { covering_mm: 0 }],
+  [t`Wood studs 16 in apart`, 'wood_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 406.4, width_mm: 38.1 } }],
+  [t`Wood studs 600 mm apart`, 'wood_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 600, width_mm: 38 } }],
+  [t`Metal studs 600 mm apart`, 'metal_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 600, width_mm: 48 } }],
+  [t`Concrete`, 'concrete', { covering_mm: 0 }],
+  [t`Block or brick`, 'block', { covering_mm: 0 }],
 ];
 
 /** How large a wall to begin with is, and how high the centre for people who sit (common
     practice), in round figures of either system. */
 const beginning = {
-  mm: { size: '3 m wide and 2.5 m high', width_mm: 3000, height_mm: 2500, center_mm: 1070 },
-  in: { size: '10 ft wide and 8 ft high', width_mm: 3048, height_mm: 2438.4, center_mm: 1066.8 },
+  mm: { size: t`3 m wide and 2.5 m high`, width_mm: 3000, height_mm: 2500, center_mm: 1070 },
+  in: { size: t`10 ft wide and 8 ft high`, width_mm: 3048, height_mm: 2438.4, center_mm: 1066.8 },
 };
 
 export const sizeToBegin = (units: Units) => beginning[units].size;
@@ -72,7 +73,7 @@ export function useOpenJob() {
 /** Why a job was not saved: the first figure that is wrong, or what the server says. */
 export function unsaved(e: Error): string {
   const p = e instanceof Refused ? e.problem.problems?.[0] : undefined;
-  return `Not saved. ${p ? `${figureName(p.path)}: ${faultOf(p)}` : e.message}`;
+  return t`Not saved. ${p ? `${figureName(p.path)}: ${faultOf(p)}` : e.message}`;
 }
 
 /** Saves the site as a job under a name. */
@@ -82,8 +83,8 @@ export function useSaveJob(request: Request | undefined, judged: BenchAnswer | u
   const tell = useNotice();
   return useMutation({
     mutationFn: ({ id, over }: { id: string; over?: number }) => {
-      if (!request?.site || !judged) throw new Error('There is nothing to save yet.');
-      if (!judged.in_catalogue) throw new Error('Save the pairing first: a job needs a display of the catalogue.');
+      if (!request?.site || !judged) throw new Error(t`There is nothing to save yet.`);
+      if (!judged.in_catalogue) throw new Error(t`Save the pairing first: a job needs a display of the catalogue.`);
       // As it is typed, not as it was last placed: what cannot be placed is refused, and said.
       const { turn_deg, arm_clearance_mm, units, changes = [] } = request;
       const ofJob = changes
@@ -96,7 +97,7 @@ export function useSaveJob(request: Request | undefined, judged: BenchAnswer | u
     onSuccess: (saved) => {
       void queries.invalidateQueries({ queryKey: ['jobs'] });
       if (saved.job) ask((a) => ({ ...opened(saved.job!, saved.revision), schools: a.schools }));
-      tell({ text: `Saved: job ${saved.job?.id}.` });
+      tell({ text: t`Saved: job ${saved.job!.id}.` });
     },
   });
 }
@@ -116,7 +117,7 @@ export function useRemoveJob() {
         void answer(api.PUT('/api/items/{kind}/{id}', { params: at(id), body: { revision: 0, job: saved.job! } }))
           .then(again)
           .catch((e: Error) => tell({ text: e.message }));
-      tell({ text: `Removed: job ${id}.`, action: { name: 'Undo', act: back } });
+      tell({ text: t`Removed: job ${id}.`, action: { name: t`Undo`, act: back } });
     } catch (e) {
       tell({ text: (e as Error).message });
     }
