@@ -318,7 +318,7 @@ func (c *adversarial) try(t *testing.T) {
 		}
 	}
 	if x.Blocked != nil && (len(a.sequence.Blocked) > 0) != *x.Blocked {
-		fail("blocked: %v", BlockedOf(a.sequence.Blocked, quantity.Metric))
+		fail("blocked: %v", BlockedOf(a.sequence.Blocked, quantity.Reader{Units: quantity.Metric}))
 	}
 	if x.NoSteps && len(a.sequence.Steps) > 0 {
 		fail("it has steps")

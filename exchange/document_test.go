@@ -375,7 +375,7 @@ func TestMatchIsEveryPairing(t *testing.T) {
 		for _, d := range c.Displays {
 			for _, b := range c.Brackets {
 				p := fit.Judge(d, b, 0, fit.Extra{}, c.PolicyOrDefault())
-				all = append(all, PairingOf(&p, quantity.Metric, false))
+				all = append(all, PairingOf(&p, quantity.Reader{Units: quantity.Metric}, false))
 			}
 		}
 		var want, got bytes.Buffer

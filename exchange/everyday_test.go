@@ -143,11 +143,11 @@ func TestEverydayWalls(t *testing.T) {
 			t.Errorf("%s (%s): %v, not %v", job.ID, x.Why, said, x.Expect)
 		}
 		if blocked := place.Blocking(&p, places); (len(blocked) > 0) != x.Blocked {
-			t.Errorf("%s (%s): blocked by %v", job.ID, x.Why, BlockedOf(blocked, quantity.Metric))
+			t.Errorf("%s (%s): blocked by %v", job.ID, x.Why, BlockedOf(blocked, quantity.Reader{Units: quantity.Metric}))
 		}
 		sequence := steps.Generate(&p, steps.Site{Wall: job.Wall.Type, Load: fit.Extra{Accessories: job.Accessories}, Places: places})
 		if (len(sequence.Blocked) > 0) != x.Blocked {
-			t.Errorf("%s (%s): its steps are blocked by %v", job.ID, x.Why, BlockedOf(sequence.Blocked, quantity.Metric))
+			t.Errorf("%s (%s): its steps are blocked by %v", job.ID, x.Why, BlockedOf(sequence.Blocked, quantity.Reader{Units: quantity.Metric}))
 		}
 	}
 	if got := slices.Sorted(maps.Keys(kinds)); len(got) != 8 {

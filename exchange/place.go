@@ -107,22 +107,21 @@ type PlacePoint struct {
 	Utilisation OptNum `json:"utilisation,omitzero"`
 }
 
-// PlacementOf converts a placement to the format, with its sentences in the given
-// units. Unknown figures are null.
-func PlacementOf(p *place.Placement, u quantity.Units) Placement {
-	out := placementOf(p)
-	out.Blocked = BlockedOf(place.Blocking(p.Pairing, []place.Placement{*p}), u)
+// PlacementOf converts a placement to the format, with its sentences as they are read. Unknown figures are null.
+func PlacementOf(p *place.Placement, r quantity.Reader) Placement {
+	out := placementOf(p, r)
+	out.Blocked = BlockedOf(place.Blocking(p.Pairing, []place.Placement{*p}), r)
 	for _, c := range p.Checks {
-		out.Checks = append(out.Checks, checkOf(&c, u))
+		out.Checks = append(out.Checks, checkOf(&c, r))
 	}
 	for i := 0; p.Known && i < len(p.Schools); i++ {
 		s := &p.Schools[i]
-		one := HeightSchool{Rule: s.Rule, Used: s.Used, Why: s.Why.In(u), Against: []string{}}
+		one := HeightSchool{Rule: s.Rule, Used: s.Used, Why: r.Say(s.Why), Against: []string{}}
 		if s.Known {
 			one.Center, one.Top, one.Bottom = quantity.Some(s.Centre), quantity.Some(s.Top), quantity.Some(s.Bottom)
 		}
 		for _, a := range s.Against {
-			one.Against = append(one.Against, a.In(u))
+			one.Against = append(one.Against, r.Say(a))
 		}
 		out.Schools = append(out.Schools, one)
 	}
@@ -131,17 +130,17 @@ func PlacementOf(p *place.Placement, u quantity.Units) Placement {
 
 // PlacementFigures writes a placement without its sentences.
 func PlacementFigures(p *place.Placement) Placement {
-	out := placementOf(p)
+	out := placementOf(p, quantity.Reader{})
 	for i := range p.Checks {
 		out.Checks = append(out.Checks, findingOf(&p.Checks[i].Finding))
 	}
 	return out
 }
 
-func placementOf(p *place.Placement) Placement {
+func placementOf(p *place.Placement, r quantity.Reader) Placement {
 	out := Placement{Job: p.Job.ID, RunIndex: p.RunIndex, Points: []PlacePoint{}, Checks: []Check{}, WallToFront: p.ToFront, Gap: p.Gap}
 	for i := range p.Points {
-		out.Points = append(out.Points, placePoint(&p.Points[i], p.Strength.Known))
+		out.Points = append(out.Points, placePoint(&p.Points[i], p.Strength.Known, r))
 	}
 	if !p.Known {
 		return out
@@ -151,7 +150,7 @@ func placementOf(p *place.Placement) Placement {
 	out.DisplayX, out.DatumX, out.Shift = some(p.DisplayX), some(p.DatumX), some(p.Shift())
 	v := p.Viewing
 	out.Viewing = &Viewing{Wide: v.Wide, Narrow: v.Narrow, Fills: degrees(v.Fills), Up: degrees(v.Up)}
-	out.Strength = strengthOf(p)
+	out.Strength = strengthOf(p, r)
 	out.MoveX, out.MoveY = p.MoveX, p.MoveY
 	return out
 }
@@ -171,24 +170,24 @@ func num(f float64, places int) OptNum {
 	return quantity.Some(decimals(f, places))
 }
 
-func placePoint(pt *place.Point, strong bool) PlacePoint {
+func placePoint(pt *place.Point, strong bool, r quantity.Reader) PlacePoint {
 	out := PlacePoint{Hole: pt.Hole, Plate: pt.Plate, X: pt.X, Y: pt.Y, FromCenterLine: pt.FromCentreLine, BelowDisplayTop: pt.BelowDisplayTop,
-		Drill: pt.Drill.Diameter, Depth: pt.Drill.Depth, MakerDepth: pt.Drill.Maker, Fastener: pt.Drill.Fastener, Item: pt.Drill.Item}
+		Drill: pt.Drill.Diameter, Depth: pt.Drill.Depth, MakerDepth: pt.Drill.Maker, Fastener: r.Language.Words(pt.Drill.Fastener), Item: r.Language.Words(pt.Drill.Item)}
 	if strong {
 		out.Pull, out.Shear, out.Utilisation = num(pt.Pull, 1), num(pt.Shear, 1), num(pt.Utilisation, 4)
 	}
 	return out
 }
 
-func strengthOf(p *place.Placement) *Strength {
+func strengthOf(p *place.Placement, r quantity.Reader) *Strength {
 	s := &p.Strength
 	if len(p.Points) == 0 {
 		return nil
 	}
-	out := &Strength{Known: s.Known, Missing: stepWriter{}.all(s.Missing), Load: s.Load, Own: s.Own, Reach: s.Reach,
+	out := &Strength{Known: s.Known, Missing: r.All(s.Missing), Load: s.Load, Own: s.Own, Reach: s.Reach,
 		Out: s.Out, Eccentricity: s.Eccentricity, Moment: decimals(s.Moment, 2), InWood: s.InWood, Gravity: decimals(s.Gravity, 3),
 		Penetration: s.Penetration, Thread: s.Thread, Covering: s.Covering,
-		CapacityPull: decimals(s.CapacityPull, 0), CapacityShear: decimals(s.CapacityShear, 0), Item: p.Choice.Label()}
+		CapacityPull: decimals(s.CapacityPull, 0), CapacityShear: decimals(s.CapacityShear, 0), Item: r.Language.Words(p.Choice.Label())}
 	if s.Ultimate > 0 {
 		out.Ultimate = num(s.Ultimate, 0)
 	}

@@ -100,7 +100,7 @@ type NextTrial struct {
 }
 
 // ProbeResultOf writes what trials give, its sentences in the given units.
-func ProbeResultOf(r probe.Result, units quantity.Units) ProbeResult {
+func ProbeResultOf(r probe.Result, to quantity.Reader) ProbeResult {
 	out := ProbeResult{
 		Threads: []string{}, Depth: intervalOf(r.Depth), Recess: intervalOf(r.Recess), ThreadDepth: intervalOf(r.ThreadDepth),
 		Conflicts: []ProbeConflict{},
@@ -109,13 +109,13 @@ func ProbeResultOf(r probe.Result, units quantity.Units) ProbeResult {
 		out.Threads = append(out.Threads, fmt.Sprint(t))
 	}
 	for _, c := range r.Conflicts {
-		out.Conflicts = append(out.Conflicts, ProbeConflict{c.Trials, c.Text.In(units)})
+		out.Conflicts = append(out.Conflicts, ProbeConflict{c.Trials, to.Say(c.Text)})
 	}
 	for _, h := range r.Hints {
-		out.Hints = append(out.Hints, h.In(units))
+		out.Hints = append(out.Hints, to.Say(h))
 	}
 	if n := r.Next; n != nil {
-		out.Next = &NextTrial{n.Thread.String(), MM(n.Length), n.Outcome.String(), n.Why.In(units)}
+		out.Next = &NextTrial{n.Thread.String(), MM(n.Length), n.Outcome.String(), to.Say(n.Why)}
 	}
 	return out
 }

@@ -131,18 +131,18 @@ type Hang struct {
 	DisplayTopAboveDatum    OptMM `json:"display_top_above_datum_mm,omitzero"`
 }
 
-// PairingOf converts a judgement to the format, with its sentences in the given units. The checks
+// PairingOf converts a judgement to the format, with its sentences as they are read. The checks
 // are ordered by consequence if worstFirst is set, else as the rules.
-func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
+func PairingOf(p *fit.Pairing, to quantity.Reader, worstFirst bool) Pairing {
 	words := p.Words()
 	if worstFirst {
 		slices.SortStableFunc(words, func(a, b fit.Check) int {
 			return cmp.Or(int(b.Status)-int(a.Status), a.Severity()-b.Severity())
 		})
 	}
-	out := pairingOf(p, units)
+	out := pairingOf(p, to)
 	for i := range words {
-		x := checkOf(&words[i], units)
+		x := checkOf(&words[i], to)
 		for _, s := range p.Sources(words[i].Rule) {
 			if x.Origins == nil {
 				x.Origins = map[string]string{}
@@ -156,24 +156,24 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 
 // PairingFigures converts a judgement without its sentences, which take most of the time.
 func PairingFigures(p *fit.Pairing) Pairing {
-	out := pairingOf(p, quantity.Metric)
+	out := pairingOf(p, quantity.Reader{Units: quantity.Metric})
 	for i := range p.Findings {
 		out.Checks = append(out.Checks, findingOf(&p.Findings[i]))
 	}
 	return out
 }
 
-func pairingOf(p *fit.Pairing, units quantity.Units) Pairing {
+func pairingOf(p *fit.Pairing, to quantity.Reader) Pairing {
 	out := Pairing{
 		Display: p.Display.ID, Bracket: p.Bracket.ID, Turn: int(p.Turn), Verdict: string(p.Verdict),
 		Stack: stackOf(p.Stack, p.Alternative), Hang: hangOf(p.Hang), Assumed: []Assumed{},
 	}
 	for _, a := range p.Assumed() {
 		m := fit.Measure{Unit: a.Unit}
-		out.Assumed = append(out.Assumed, Assumed{a.Path, measured(&m, a.Value), measured(&m, a.Holds), string(a.Unit), a.Text.In(units)})
+		out.Assumed = append(out.Assumed, Assumed{a.Path, measured(&m, a.Value), measured(&m, a.Holds), string(a.Unit), to.Say(a.Text)})
 	}
 	for _, text := range place.ToMeasure(&catalog.Wall{}) {
-		out.ToMeasure = append(out.ToMeasure, text.In(units))
+		out.ToMeasure = append(out.ToMeasure, to.Say(text))
 	}
 	if p.Pattern != nil {
 		w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
@@ -182,11 +182,11 @@ func pairingOf(p *fit.Pairing, units quantity.Units) Pairing {
 	return out
 }
 
-func checkOf(c *fit.Check, units quantity.Units) Check {
+func checkOf(c *fit.Check, to quantity.Reader) Check {
 	out := findingOf(&c.Finding)
-	out.Text, out.Remedy, out.Marks = c.Text.In(units), c.Remedy.In(units), c.Marks
+	out.Text, out.Remedy, out.Marks = to.Say(c.Text), to.Say(c.Remedy), c.Marks
 	if c.Measure.Given() {
-		out.Figure = c.Measure.In(units)
+		out.Figure = to.Language.Figure(c.Measure.In(to.Units))
 	}
 	return out
 }

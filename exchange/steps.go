@@ -130,23 +130,23 @@ type StepPart struct {
 
 // SequenceOf converts a sequence to the format, with its sentences in its language and the given units.
 func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
-	r := stepWriter{units, s.Language}
+	r := stepWriter{quantity.Reader{Units: units, Language: s.Language}}
 	out := Sequence{
-		Format: Format, Title: r.say(s.Title), Wall: s.Wall.String(), Blocked: r.blocked(s.Blocked), Lift: r.lift(&s.Lift), People: s.People,
+		Format: Format, Title: r.Say(s.Title), Wall: s.Wall.String(), Blocked: r.blocked(s.Blocked), Lift: r.lift(&s.Lift), People: s.People,
 		Minutes: s.Minutes, Steps: []Step{}, Parts: r.parts(s.Parts), Supply: r.parts(s.Supply), Leftovers: r.parts(s.Leftovers),
-		Tools: r.words(s.Tools), Cautions: r.all(s.Cautions), Cables: []Cable{}, Symptoms: []Symptom{}, Hidden: []Hidden{},
-		Conflicts: []Conflict{}, WallJudged: s.ToMeasure == nil, ToMeasure: r.all(s.ToMeasure),
+		Tools: r.Words(s.Tools), Cautions: r.All(s.Cautions), Cables: []Cable{}, Symptoms: []Symptom{}, Hidden: []Hidden{},
+		Conflicts: []Conflict{}, WallJudged: s.ToMeasure == nil, ToMeasure: r.All(s.ToMeasure),
 	}
 	for i := range s.Steps {
 		x := &s.Steps[i]
 		step := Step{
-			ID: x.ID, Stage: string(x.Stage), Own: x.Own, Title: r.language.Words(x.Title), Text: r.all(x.Text), Parts: r.parts(x.Parts),
-			Tools: r.words(x.Tools), Caution: r.say(x.Caution), Check: r.say(x.Check), Wrong: r.say(x.Wrong), Figure: x.Figure,
-			Mind: r.all(x.Mind), People: x.People, Minutes: x.Minutes, After: []string{}, Needs: []Need{},
+			ID: x.ID, Stage: string(x.Stage), Own: x.Own, Title: r.Language.Words(x.Title), Text: r.All(x.Text), Parts: r.parts(x.Parts),
+			Tools: r.Words(x.Tools), Caution: r.Say(x.Caution), Check: r.Say(x.Check), Wrong: r.Say(x.Wrong), Figure: x.Figure,
+			Mind: r.All(x.Mind), People: x.People, Minutes: x.Minutes, After: []string{}, Needs: []Need{},
 			Done: x.Done, Changed: x.Changed, Template: texts(x.Template()), Values: texts(x.Figures(units)),
 		}
 		for _, n := range x.Needs {
-			step.After, step.Needs = append(step.After, n.Step), append(step.Needs, Need{n.Step, r.language.Words(n.Why)})
+			step.After, step.Needs = append(step.After, n.Step), append(step.Needs, Need{n.Step, r.Language.Words(n.Why)})
 		}
 		for _, p := range x.Photos {
 			step.Photos = append(step.Photos, Shown{p.ID, p.Shows})
@@ -155,7 +155,7 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 	}
 	for i := range s.Hidden {
 		h := &s.Hidden[i]
-		out.Hidden = append(out.Hidden, Hidden{h.ID, r.language.Words(h.Title), h.Why, r.say(h.Text())})
+		out.Hidden = append(out.Hidden, Hidden{h.ID, r.Language.Words(h.Title), h.Why, r.Say(h.Text())})
 	}
 	for _, c := range s.Conflicts {
 		out.Conflicts = append(out.Conflicts, Conflict(c))
@@ -164,9 +164,9 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 		out.Cables = append(out.Cables, r.cable(&s.Cables[i]))
 	}
 	for _, x := range s.Symptoms {
-		symptom := Symptom{ID: x.ID, Name: r.language.Words(x.Name), Stop: r.say(x.Stop)}
+		symptom := Symptom{ID: x.ID, Name: r.Language.Words(x.Name), Stop: r.Say(x.Stop)}
 		for _, c := range x.Causes {
-			symptom.Causes = append(symptom.Causes, Cause{r.say(c.What), r.say(c.Look), r.say(c.Do)})
+			symptom.Causes = append(symptom.Causes, Cause{r.Say(c.What), r.Say(c.Look), r.Say(c.Do)})
 		}
 		out.Symptoms = append(out.Symptoms, symptom)
 	}
@@ -174,38 +174,17 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 }
 
 // stepWriter is who a sequence is written for.
-type stepWriter struct {
-	units    quantity.Units
-	language *quantity.Language
-}
-
-func (r stepWriter) say(p quantity.Phrase) string { return p.For(r.language).In(r.units) }
-
-func (r stepWriter) all(list []quantity.Phrase) []string {
-	out := []string{}
-	for _, p := range list {
-		out = append(out, r.say(p))
-	}
-	return out
-}
-
-func (r stepWriter) words(list []string) []string {
-	out := []string{}
-	for _, s := range list {
-		out = append(out, r.language.Words(s))
-	}
-	return out
-}
+type stepWriter struct{ quantity.Reader }
 
 func (r stepWriter) cable(c *place.Cable) Cable {
-	out := Cable{Name: r.say(c.Name()), Zone: c.Zone, Fixed: c.Fixed, Missing: r.language.Words(c.Missing)}
+	out := Cable{Name: r.Say(c.Name()), Zone: c.Zone, Fixed: c.Fixed, Missing: r.Language.Words(c.Missing)}
 	out.Text = out.Missing
 	if c.Outlet >= 0 {
 		out.Outlet = &c.Outlet
 	}
 	if c.Known {
 		out.Needed = quantity.Some(c.Needed)
-		out.Text = r.say(quantity.Say("at least %v", place.Metres(c.Needed)))
+		out.Text = r.Say(quantity.Say("at least %v", place.Metres(c.Needed)))
 	}
 	return out
 }
@@ -213,7 +192,7 @@ func (r stepWriter) cable(c *place.Cable) Cable {
 func (r stepWriter) parts(list []steps.Part) []StepPart {
 	out := []StepPart{}
 	for _, p := range list {
-		out = append(out, StepPart{r.language.Words(p.Name), p.Bag, p.Count, p.Supplied, p.Tag, r.say(p.Why)})
+		out = append(out, StepPart{r.Language.Words(p.Name), p.Bag, p.Count, p.Supplied, p.Tag, r.Say(p.Why)})
 	}
 	return out
 }
@@ -221,7 +200,7 @@ func (r stepWriter) parts(list []steps.Part) []StepPart {
 func (r stepWriter) blocked(list []fit.Check) []Blocked {
 	out := []Blocked{}
 	for _, c := range list {
-		out = append(out, Blocked{c.Rule.String(), r.say(c.Text), r.say(c.Remedy)})
+		out = append(out, Blocked{c.Rule.String(), r.Say(c.Text), r.Say(c.Remedy)})
 	}
 	return out
 }
@@ -231,7 +210,7 @@ func (r stepWriter) lift(l *steps.Lifting) *Lifting {
 		return nil
 	}
 	out := &Lifting{People: l.People, Limit: l.Limit / quantity.Gram * quantity.Gram, Hands: l.Hands, Equipment: l.Equipment,
-		Text: r.say(l.Text())}
+		Text: r.Say(l.Text())}
 	if l.Known {
 		out.Mass = quantity.Some(l.Mass)
 	}
@@ -248,8 +227,8 @@ type Blocked struct {
 }
 
 // BlockedOf converts such reasons to the format.
-func BlockedOf(list []fit.Check, units quantity.Units) []Blocked {
-	return stepWriter{units: units}.blocked(list)
+func BlockedOf(list []fit.Check, r quantity.Reader) []Blocked {
+	return stepWriter{r}.blocked(list)
 }
 
 // Lifting is who lifts a display to its place.

@@ -63,7 +63,7 @@ func TestWriterAgreesWithLibrary(t *testing.T) {
 				verdicts[p.Verdict] = true
 				w.begin(2)
 				w.pairing(&p)
-				v := PairingOf(&p, quantity.Metric, false)
+				v := PairingOf(&p, quantity.Reader{Units: quantity.Metric}, false)
 				if got, want := string(w.out), "\n    "+byLibrary(t, v, "    "); got != want {
 					t.Fatalf("got\n%s\nwant\n%s", got, want)
 				}
@@ -95,7 +95,7 @@ func manyAgree(t *testing.T, c *Contents, turn catalog.Turn) {
 	for i, d := range c.Displays {
 		for _, b := range c.Brackets {
 			p := fit.Judge(d, b, turn, fit.Extra{}, c.PolicyOrDefault())
-			results.Pairings = append(results.Pairings, PairingOf(&p, quantity.Metric, false))
+			results.Pairings = append(results.Pairings, PairingOf(&p, quantity.Reader{Units: quantity.Metric}, false))
 			upright := fit.Judge(d, b, 0, fit.Extra{}, c.PolicyOrDefault())
 			cells[i] = append(cells[i], upright.Cell())
 		}
@@ -131,7 +131,7 @@ func TestSameWordsOfOtherHoles(t *testing.T) {
 	var all []Check
 	for _, b := range c.Brackets {
 		p := fit.Judge(c.Displays[0], b, 0, fit.Extra{}, c.PolicyOrDefault())
-		all = append(all, PairingOf(&p, quantity.Metric, false).Checks[3])
+		all = append(all, PairingOf(&p, quantity.Reader{Units: quantity.Metric}, false).Checks[3])
 	}
 	if all[0].Text != all[1].Text || all[0].Origins["thread_depth_mm"] != "bench" || all[1].Origins["thread_depth_mm"] != "caller" {
 		t.Errorf("%+v: no such document", all)

@@ -48,6 +48,7 @@ func (s *benchFeature) bench(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	q.Language = api.Language(c)
 	a, err := bench.OpenPairing(ctx, all, q)
 	if err != nil {
 		return err
@@ -202,7 +203,7 @@ func (s *benchFeature) probe(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := bench.Probe(all, in)
+	out, err := bench.Probe(all, in, api.Reader(c, in.Units))
 	if err != nil {
 		return err
 	}

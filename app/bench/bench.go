@@ -14,7 +14,6 @@ import (
 	"nexufix/core/sheet"
 	"nexufix/core/stack"
 	"nexufix/exchange"
-	"nexufix/render/svg"
 )
 
 // Bench is everything the bench shows of one pairing.
@@ -113,7 +112,7 @@ func (a *Workspace) help(p *fit.Pairing) *Help {
 	if c.Kind == "" {
 		return nil
 	}
-	h := &Help{Kind: c.Kind, Text: c.Text.In(a.units()), Verdict: string(c.Verdict), Setting: c.Setting, School: c.School}
+	h := &Help{Kind: c.Kind, Text: a.reader().Say(c.Text), Verdict: string(c.Verdict), Setting: c.Setting, School: c.School}
 	switch c.Kind {
 	case "arms":
 		h.Arms = quantity.Some(c.Arms)
@@ -123,7 +122,7 @@ func (a *Workspace) help(p *fit.Pairing) *Help {
 		turn := int(c.Turn)
 		h.Turn = &turn
 	case "bolts", "parts":
-		h.Send = fit.SupplyList(c.Send, p.Pattern.Thread)
+		h.Send = a.Language.Words(fit.SupplyList(c.Send, p.Pattern.Thread))
 	case "bracket":
 		h.Bracket = c.Bracket.ID
 	}
@@ -149,8 +148,8 @@ func (a *Workspace) heights(p *fit.Pairing) *Heights {
 		return nil
 	}
 	return &Heights{at.Datum, at.Top, at.Bottom,
-		quantity.Say("Level line %v above the floor, top edge at %v, bottom edge at %v.", quantity.Wall(at.Datum), quantity.Wall(at.Top),
-			quantity.Wall(at.Bottom)).In(a.units())}
+		a.reader().Say(quantity.Say("Level line %v above the floor, top edge at %v, bottom edge at %v.", quantity.Wall(at.Datum), quantity.Wall(at.Top),
+			quantity.Wall(at.Bottom)))}
 }
 
 // Ranked is one line of a ranked strip.
@@ -167,23 +166,23 @@ type Ranked struct {
 func (a *Workspace) Bench() Bench {
 	p := a.Judge()
 	out := Bench{
-		Title:   a.display.Name() + " on " + a.bracket.Name,
-		Pairing: exchange.PairingOf(&p, a.units(), true),
-		Section: svg.Picture(pairing.Section(&p)), Back: svg.Picture(pairing.Back(&p)),
+		Title:   a.reader().Say(quantity.Say("%v on %v", a.display.Name(), a.bracket.Name)),
+		Pairing: exchange.PairingOf(&p, a.reader(), true),
+		Section: a.picture(pairing.Section(&p)), Back: a.picture(pairing.Back(&p)),
 		Walls: walls(a.bracket), Template: sheet.HasTemplate(&p),
 		Said: a.said(&p, a.Placed(&p)),
 		Used: -1, Others: []Ranked{}, Was: a.was, Meanwhile: []Meanwhile{},
 		Display: a.display, Bracket: *a.bracket, InCatalog: !a.typed,
 	}
-	out.Side, out.Above = svg.Picture(pairing.Side(&p, a.Tilt.Value.Degrees(), nil)), svg.Picture(pairing.Above(&p, a.Swivel.Value.Degrees()))
-	out.Motion = motion(&p, a.Tilt.Value.Degrees()).In(a.units())
+	out.Side, out.Above = a.picture(pairing.Side(&p, a.Tilt.Value.Degrees(), nil)), a.picture(pairing.Above(&p, a.Swivel.Value.Degrees()))
+	out.Motion = a.reader().Say(motion(&p, a.Tilt.Value.Degrees()))
 	for i := range p.Display.Patterns {
 		if p.Pattern == &p.Display.Patterns[i] {
 			out.Used = i
 		}
 	}
 	if p.Stack != nil {
-		out.Send = fit.SupplyList(p.Stack.Supplied, p.Pattern.Thread)
+		out.Send = a.Language.Words(fit.SupplyList(p.Stack.Supplied, p.Pattern.Thread))
 	}
 	out.Schools, out.InUse = a.schools(), exchange.PolicyOf(a.all.PolicyOrDefault())
 	out.Heights, out.Help = a.heights(&p), a.help(&p)
@@ -191,7 +190,7 @@ func (a *Workspace) Bench() Bench {
 		out.Others = append(out.Others, a.ranked(&p, p.Bracket.ID, p.Bracket.Name))
 	}
 	if a.work.Exhausted() {
-		out.NotTried = notTried
+		out.NotTried = a.Language.Words(notTried)
 	}
 	if out.Was == nil {
 		out.Was = map[string]exchange.Anything{}
@@ -282,7 +281,7 @@ func (a *Workspace) ranked(p *fit.Pairing, id, name string) Ranked {
 		}
 	}
 	if len(r.Rules) > 0 {
-		r.Why = p.Check(fit.RuleID(r.Rules[0])).Text.In(a.units())
+		r.Why = a.reader().Say(p.Check(fit.RuleID(r.Rules[0])).Text)
 	}
 	return r
 }

@@ -47,14 +47,14 @@ type Items struct {
 	Brackets []BracketLine `json:"brackets" required:"true"`
 }
 
-// Grid returns the whole catalogue as lines of a grid.
-func Grid(all *exchange.Contents) Items {
+// Grid returns the whole catalogue as lines of a grid, for who reads it.
+func Grid(all *exchange.Contents, to quantity.Reader) Items {
 	out := Items{Displays: make([]DisplayLine, 0, len(all.Displays)), Brackets: []BracketLine{}}
 	for _, d := range all.Displays {
 		line := DisplayLine{ID: d.ID, Maker: d.Maker, Model: d.Model, Diagonal: d.Diagonal, Width: d.Width, Height: d.Height,
 			Depth: d.Depth, Mass: d.Mass, Patterns: PatternsNote(d), Origin: d.Origin.String()}
 		if odd := fit.DataCheck(d); odd.Status > fit.Note {
-			line.Odd = odd.Text.In(quantity.Metric)
+			line.Odd = to.Say(odd.Text)
 		}
 		out.Displays = append(out.Displays, line)
 	}
@@ -63,7 +63,7 @@ func Grid(all *exchange.Contents) Items {
 		for _, t := range b.Threads {
 			threads = append(threads, t.String())
 		}
-		out.Brackets = append(out.Brackets, BracketLine{ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: b.Kind.Properties().Word,
+		out.Brackets = append(out.Brackets, BracketLine{ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: to.Language.Words(b.Kind.Properties().Word),
 			Rated:    b.RatedLoad,
 			Smallest: b.DiagonalMin, Largest: b.DiagonalMax, Profile: b.Profile, Reach: b.Reach,
 			Threads: strings.Join(threads, ", "), Parts: len(b.Kit)})

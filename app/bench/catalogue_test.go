@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"nexufix/core/fit"
+	"nexufix/core/quantity"
 	"nexufix/demo"
 )
 
@@ -14,7 +15,7 @@ func TestNotesAreNotOdd(t *testing.T) {
 		t.Fatal(err)
 	}
 	seen := map[fit.Status]int{}
-	for i, line := range Grid(all).Displays {
+	for i, line := range Grid(all, quantity.Reader{}).Displays {
 		status := fit.DataCheck(all.Displays[i]).Status
 		if seen[status]++; (line.Odd != "") != (status > fit.Note) {
 			t.Errorf("%s, %s: %q", line.ID, status, line.Odd)

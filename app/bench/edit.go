@@ -63,7 +63,7 @@ type PriorityLine struct {
 
 // Draw draws a display or bracket as it would be after an edit, and lists what the edit would
 // change. The request has the document that the changes are made in.
-func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, error) {
+func Draw(ctx context.Context, all *exchange.Contents, in Drawing, to quantity.Reader) (*Drawn, error) {
 	if (in.Display == nil) == (in.Bracket == nil) {
 		return nil, exchange.Problems{{Path: "display", Found: "is missing, or a bracket is there too", Allowed: "one of display and bracket"}}
 	}
@@ -103,7 +103,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	if wrong != nil {
 		return nil, wrong
 	}
-	e := edit{Drawn: out, all: all, policy: all.PolicyOrDefault(), extra: fit.Extra{Work: NewWork(ctx)}, units: Units(in.Units)}
+	e := edit{Drawn: out, all: all, policy: all.PolicyOrDefault(), extra: fit.Extra{Work: NewWork(ctx)}, to: to}
 	ofRevision := in.DisplayID+in.BracketID != "" // what is changed of it is told; of a whole document, what that changes of the saved one
 	switch {
 	case len(now.Displays) > 0 && ofRevision:
@@ -116,7 +116,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 		e.bracket(all.Bracket(in.Bracket.ID), now.Brackets[0])
 	}
 	if e.extra.Work.Exhausted() {
-		e.NotTried = notTried
+		e.NotTried = to.Language.Words(notTried)
 	}
 	e.Marks = unsent(in.Have, map[string]*string{"picture": &e.Picture, "kit": &e.Kit})
 	return &e.Drawn, nil
@@ -128,14 +128,14 @@ type edit struct {
 	all    *exchange.Contents
 	policy catalog.Policy
 	extra  fit.Extra
-	units  quantity.Units
+	to     quantity.Reader
 }
 
 // display draws a display, and judges it on all brackets, beside what it was; nil for one that is new.
 func (e *edit) display(old, d *catalog.Display) {
-	e.Picture = svg.Picture(pairing.DisplayBack(d))
+	e.Picture = svg.Picture(pairing.DisplayBack(d).For(e.to.Language))
 	if odd := fit.DataCheck(d); odd.Status > fit.Note {
-		e.Odd = odd.Text.In(e.units)
+		e.Odd = e.to.Say(odd.Text)
 	}
 	for _, w := range fit.MeasurementPriorities(d, e.all.Brackets, e.policy, e.extra.Work) {
 		e.Priorities = append(e.Priorities, PriorityLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
@@ -149,10 +149,10 @@ func (e *edit) display(old, d *catalog.Display) {
 
 // bracket draws a bracket and its kit, and judges it with the displays, beside what it was; nil for one that is new.
 func (e *edit) bracket(old, b *catalog.Bracket) {
-	e.Picture = svg.Picture(pairing.BracketFace(b))
+	e.Picture = svg.Picture(pairing.BracketFace(b).For(e.to.Language))
 	var kit []string
 	for _, p := range pairing.KitPictures(b.Kit) {
-		kit = append(kit, strings.ReplaceAll(svg.Picture(p), "\n", " "))
+		kit = append(kit, strings.ReplaceAll(svg.Picture(p.For(e.to.Language)), "\n", " "))
 	}
 	e.Kit = strings.Join(kit, "\n")
 	if old != nil {
@@ -170,7 +170,7 @@ func (e *edit) compare(name string, d, newDisplay *catalog.Display, b, newBracke
 	before, after := fit.Judge(d, b, 0, e.extra, e.policy), fit.Judge(newDisplay, newBracket, 0, e.extra, e.policy)
 	if before.Verdict != after.Verdict && !e.extra.Work.Exhausted() {
 		e.Changes = append(e.Changes, VerdictMoved{name, string(before.Verdict), string(after.Verdict),
-			after.Check(after.Cell().Rule()).Text.In(e.units)})
+			e.to.Say(after.Check(after.Cell().Rule()).Text)})
 	}
 }
 

@@ -48,7 +48,7 @@ func (a *Workspace) JudgeGiven(in GivenParts) ([]GivenJudged, error) {
 		if err != nil {
 			return nil, exchange.Problems{{Path: "hand", Found: err.Error(), Allowed: "parts for one bolt"}}
 		}
-		out = append(out, GivenJudged{h.Holes, h.Status.String(), handText(&h, faults).In(a.units())})
+		out = append(out, GivenJudged{h.Holes, h.Status.String(), a.reader().Say(handText(&h, faults))})
 	}
 	return out, nil
 }

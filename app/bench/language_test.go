@@ -9,7 +9,9 @@ import (
 	"strings"
 	"testing"
 
+	"nexufix/core/catalog"
 	"nexufix/core/drawing"
+	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 	"nexufix/core/sheet"
 	"nexufix/core/steps/stepstest"
@@ -62,7 +64,7 @@ func everything(t *testing.T, i *Installation) string {
 }
 
 // metricName are names of sizes, which are alike in all languages.
-var metricName = regexp.MustCompile(`^([\d.]+ × )?M\d+(×[\d.]+)?$|^[A-Z]{1,2}\d?$|^\{(nb|\d)\}$|` +
+var metricName = regexp.MustCompile(`^([\d.]+ × )?M\d+(×[\d.]+)?$|^[A-Z]{1,2}\d?( [A-Z]{1,2}\d?)*$|^\{(nb|\d)\}$|` +
 	`^M\d or M\d$|^[0-9a-f]{4}(-[0-9a-f]{4})+$|…$|^\d+ [A-Z]\d$`)
 
 // TestOtherLanguagesAreWhole: of all jobs of the demo, and of random displays on random brackets and walls,
@@ -93,14 +95,80 @@ func TestOtherLanguagesAreWhole(t *testing.T) {
 			}
 			everything(t, i)
 		}
-		for s := range sentences {
-			t.Errorf("%s lacks the sentence %q", code, s)
-		}
-		data := names(t, all)
-		for s := range words {
-			if !metricName.MatchString(s) && !strings.Contains(data, s) {
-				t.Errorf("%s lacks the words %q", code, s)
+		whole(t, code, all, sentences, words)
+	}
+}
+
+// TestScreensAreWholeInOtherLanguages: what the bench, the wall, the editors, the grid and a call say of the demo, and of random
+// displays on random brackets and walls, is in the language too.
+func TestScreensAreWholeInOtherLanguages(t *testing.T) {
+	all := demotest.Contents(t)
+	for _, code := range language.Codes()[1:] {
+		l, sentences, words := heard(t, code)
+		to := quantity.Reader{Language: &l}
+		look := func(q Request) {
+			q.Language = &l
+			w, err := Open(t.Context(), all, q)
+			if err != nil {
+				t.Fatal(err)
 			}
+			w.Bench()
+			if w.job != nil && w.job.Wall.Type != "" {
+				if _, err := w.OnWall(WallRequest{}); err != nil {
+					t.Fatal(err)
+				}
+			}
+		}
+		for _, j := range all.Jobs {
+			look(Request{JobID: j.ID})
+		}
+		for _, d := range all.Displays {
+			for _, b := range all.Brackets {
+				for _, turn := range []int{0, 90} {
+					look(Request{DisplayID: d.ID, BracketID: b.ID, Turn: turn, Center: quantity.Some(1500 * quantity.Millimetre)})
+				}
+			}
+			edited := *d
+			edited.Mass = quantity.Optional[quantity.Mass]{}
+			if _, err := Draw(t.Context(), all, Drawing{Display: &edited}, to); err != nil {
+				t.Fatal(err)
+			}
+		}
+		for _, b := range all.Brackets {
+			if _, err := Draw(t.Context(), all, Drawing{Bracket: b}, to); err != nil {
+				t.Fatal(err)
+			}
+		}
+		r := rand.New(rand.NewPCG(20, 27))
+		for range lots.Times(500) {
+			d, b := all.Displays[r.IntN(len(all.Displays))], all.Brackets[r.IntN(len(all.Brackets))]
+			look(Request{DisplayID: d.ID, BracketID: b.ID, Site: randomSite(r, d, b)})
+		}
+		Grid(all, to)
+		if _, err := MeasurementPriorities(t.Context(), all, to); err != nil {
+			t.Fatal(err)
+		}
+		for _, trials := range [][]catalog.Trial{nil, {{Thread: fastener.M6, Length: 12 * quantity.Millimetre, Outcome: catalog.Stopped}},
+			{{Thread: fastener.M6, Length: 12 * quantity.Millimetre, Outcome: catalog.TooBig}, {Thread: fastener.M8,
+				Length: 12 * quantity.Millimetre, Outcome: catalog.TooSmall}}} {
+			if _, err := Probe(all, Trials{Trials: trials}, to); err != nil {
+				t.Fatal(err)
+			}
+		}
+		whole(t, code, all, sentences, words)
+	}
+}
+
+// whole fails for what a language was found to lack.
+func whole(t *testing.T, code string, all *exchange.Contents, sentences, words map[string]bool) {
+	t.Helper()
+	for s := range sentences {
+		t.Errorf("%s lacks the sentence %q", code, s)
+	}
+	data := names(t, all)
+	for s := range words {
+		if !metricName.MatchString(s) && !strings.Contains(data, s) {
+			t.Errorf("%s lacks the words %q", code, s)
 		}
 	}
 }

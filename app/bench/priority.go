@@ -33,7 +33,7 @@ const (
 // MeasurementPriorities lists them, those that most jobs need first. Of a large catalogue, only displays with a job
 // and as many of the
 // others as [maxPairs] allows are judged.
-func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]MeasurementPriority, error) {
+func MeasurementPriorities(ctx context.Context, all *exchange.Contents, to quantity.Reader) ([]MeasurementPriority, error) {
 	jobs := map[string][]*catalog.Job{}
 	for _, j := range all.Jobs {
 		jobs[j.Display] = append(jobs[j.Display], j)
@@ -45,7 +45,7 @@ func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]Measu
 	policy := all.PolicyOrDefault()
 	workers.Each(len(displays), func(n int) {
 		if ctx.Err() == nil {
-			found[n] = priorityOf(ctx, displays[n], all, policy, jobs[displays[n].ID])
+			found[n] = priorityOf(ctx, displays[n], all, policy, jobs[displays[n].ID], to)
 		}
 	})
 	if ctx.Err() != nil {
@@ -65,7 +65,7 @@ func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]Measu
 
 // priorityOf judges a display on all brackets; nil: it need not be measured.
 func priorityOf(ctx context.Context, d *catalog.Display, all *exchange.Contents, policy catalog.Policy,
-	jobs []*catalog.Job) *MeasurementPriority {
+	jobs []*catalog.Job, to quantity.Reader) *MeasurementPriority {
 	w := &MeasurementPriority{Display: d.ID, Name: d.Name(), Missing: []string{}, Told: []string{}, Jobs: []string{}}
 	fits, work := false, NewWork(ctx)
 	for _, b := range all.Brackets {
@@ -80,7 +80,7 @@ func priorityOf(ctx context.Context, d *catalog.Display, all *exchange.Contents,
 		var missing []string
 		for _, c := range p.Words() {
 			if c.Status == fit.Unknown && !c.Remedy.Empty() {
-				missing = append(missing, c.Text.In(quantity.Metric)+" "+c.Remedy.In(quantity.Metric))
+				missing = append(missing, to.Say(c.Text)+" "+to.Say(c.Remedy))
 			}
 		}
 		if len(missing) > 0 && (len(w.Missing) == 0 || len(missing) < len(w.Missing)) {

@@ -4,6 +4,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/draw/pairing"
 	"nexufix/core/probe"
+	"nexufix/core/quantity"
 	"nexufix/exchange"
 	"nexufix/render/svg"
 )
@@ -23,8 +24,8 @@ type ProbeResult struct {
 	Drawing string               `json:"drawing" required:"true"` // SVG
 }
 
-// Probe works out what trial bolts tell about a hole.
-func Probe(all *exchange.Contents, in Trials) (*ProbeResult, error) {
+// Probe works out what trial bolts tell about a hole, for who reads it.
+func Probe(all *exchange.Contents, in Trials, to quantity.Reader) (*ProbeResult, error) {
 	if len(in.Changes) > 0 {
 		edits := in.Changes
 		in.Changes = nil
@@ -42,5 +43,5 @@ func Probe(all *exchange.Contents, in Trials) (*ProbeResult, error) {
 		kit = b.Kit
 	}
 	r := probe.Solve(in.Trials, kit)
-	return &ProbeResult{exchange.ProbeResultOf(r, Units(in.Units)), svg.Picture(pairing.Hole(r))}, nil
+	return &ProbeResult{exchange.ProbeResultOf(r, to), svg.Picture(pairing.Hole(r).For(to.Language))}, nil
 }

@@ -17,11 +17,13 @@ import (
 	"strings"
 
 	"nexufix/core/catalog"
+	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 	"nexufix/exchange"
+	"nexufix/render/svg"
 	"nexufix/store"
 )
 
@@ -56,9 +58,10 @@ type Request struct {
 	// accessories_kg. Trial bolts of a hole stand in for its recess and depth.
 	Changes []exchange.Edit `json:"changes,omitempty" maxItems:"1000"`
 	// The revisions that the page first read, to be told what was saved since.
-	DisplayRevision int      `json:"display_revision,omitempty" minimum:"0"`
-	BracketRevision int      `json:"bracket_revision,omitempty" minimum:"0"`
-	Have            []string `json:"have,omitempty" maxItems:"40" maxLength:"16"` // the marks of drawings that the client has
+	DisplayRevision int                `json:"display_revision,omitempty" minimum:"0"`
+	BracketRevision int                `json:"bracket_revision,omitempty" minimum:"0"`
+	Have            []string           `json:"have,omitempty" maxItems:"40" maxLength:"16"` // the marks of drawings that the client has
+	Language        *quantity.Language `json:"-"`                                           // in which the answer is read; nil: English
 }
 
 // Workspace is a request with its nouns found, on which the use cases of a pairing
@@ -98,9 +101,15 @@ func Units(name string) quantity.Units {
 	return quantity.Metric
 }
 
-func (a *Workspace) units() quantity.Units {
-	return Units(a.Request.Units)
+// reader is who asks: in which units and language the answer is read.
+func (a *Workspace) reader() quantity.Reader {
+	return quantity.Reader{Units: Units(a.Request.Units), Language: a.Language}
 }
+
+func (a *Workspace) units() quantity.Units { return a.reader().Units }
+
+// picture is a drawing as whoever asks reads it.
+func (a *Workspace) picture(d *drawing.Drawing) string { return svg.Picture(d.For(a.Language)) }
 
 // extra returns the accessories, the chosen place of the arms, and what the job wants.
 func (a *Workspace) extra() fit.Extra {
@@ -271,7 +280,7 @@ func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err
 	if err != nil {
 		return row, nil, err
 	}
-	result, err := json.Marshal(exchange.PairingOf(&p, quantity.Metric, false))
+	result, err := json.Marshal(exchange.PairingOf(&p, quantity.Reader{Units: quantity.Metric}, false))
 	if err != nil {
 		return row, nil, err
 	}
@@ -306,7 +315,7 @@ func (a *Workspace) Placements() []exchange.Placement {
 	p := a.Judge()
 	var out []exchange.Placement
 	for _, one := range place.Place(&p, a.job) {
-		out = append(out, exchange.PlacementOf(&one, a.units()))
+		out = append(out, exchange.PlacementOf(&one, a.reader()))
 	}
 	return out
 }

@@ -22,13 +22,13 @@ type Said struct {
 // said is the one answer about a pairing at its places.
 func (a *Workspace) said(p *fit.Pairing, all []place.Placement) Said {
 	decides, ofWall := place.Deciding(p, all)
-	out := Said{Verdict: string(place.Verdict(p, all)), OnWall: len(all) > 0, Of: "pairing", Why: decides.Text.In(a.units()),
+	out := Said{Verdict: string(place.Verdict(p, all)), OnWall: len(all) > 0, Of: "pairing", Why: a.reader().Say(decides.Text),
 		StandsOn: []string{}, Unplaced: a.unplaced}
 	if ofWall {
 		out.Of = "wall"
 	}
 	for _, text := range place.StandsOn(p, all) {
-		out.StandsOn = append(out.StandsOn, text.In(a.units()))
+		out.StandsOn = append(out.StandsOn, a.reader().Say(text))
 	}
 	return out
 }

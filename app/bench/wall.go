@@ -13,7 +13,6 @@ import (
 	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/exchange"
-	"nexufix/render/svg"
 )
 
 // WallRequest is a pairing on a site, and a move of something on its wall.
@@ -111,7 +110,6 @@ func (a *Workspace) OnWall(in WallRequest) (*WallView, error) {
 		return nil, exchange.Problems{{Path: "request.site.wall", Found: "is missing", Allowed: "the wall that it is placed on"}}
 	}
 	p := a.Judge()
-	u := a.units()
 	view := &WallView{Placements: []exchange.Placement{}, Numbers: [][]int{},
 		Snapped: []string{}, Movable: []Movable{}, Others: []WallAlternative{}}
 	if m != nil {
@@ -122,12 +120,12 @@ func (a *Workspace) OnWall(in WallRequest) (*WallView, error) {
 		}
 		a.job = job
 		for _, text := range said {
-			view.Snapped = append(view.Snapped, text.In(u))
+			view.Snapped = append(view.Snapped, a.reader().Say(text))
 		}
 	}
 	all := a.Placed(&p)
 	for i := range all {
-		view.Placements = append(view.Placements, exchange.PlacementOf(&all[i], u))
+		view.Placements = append(view.Placements, exchange.PlacementOf(&all[i], a.reader()))
 		numbers := make([]int, len(all[i].Points))
 		for n := range numbers {
 			numbers[n] = wall.Number(all, i, n)
@@ -140,11 +138,11 @@ func (a *Workspace) OnWall(in WallRequest) (*WallView, error) {
 	}
 	view.Site = *a.job
 	if d := wall.Elevation(all); d != nil {
-		view.Wall = svg.Picture(d)
+		view.Wall = a.picture(d)
 		view.Left, view.Top = quantity.FromMM(d.Min.X), quantity.FromMM(d.Max.Y)
 	}
 	for _, t := range place.Movables(all) {
-		view.Movable = append(view.Movable, Movable{t.What, t.Index, t.Tag(), t.X, t.Y, t.Name.In(u)})
+		view.Movable = append(view.Movable, Movable{t.What, t.Index, t.Tag(), t.X, t.Y, a.reader().Say(t.Name)})
 	}
 	shown := &all[0]
 	for i := range all {
@@ -153,8 +151,8 @@ func (a *Workspace) OnWall(in WallRequest) (*WallView, error) {
 			break
 		}
 	}
-	view.Holding, view.BuildUp = svg.Picture(wall.Holding(shown)), svg.Picture(wall.BuildUp(shown))
-	view.Side = svg.Picture(pairing.Side(&p, a.Tilt.Value.Degrees(), shown))
+	view.Holding, view.BuildUp = a.picture(wall.Holding(shown)), a.picture(wall.BuildUp(shown))
+	view.Side = a.picture(pairing.Side(&p, a.Tilt.Value.Degrees(), shown))
 	drawings := map[string]*string{"wall": &view.Wall, "holding": &view.Holding, "build_up": &view.BuildUp, "side": &view.Side}
 	view.Marks = unsent(in.Have, drawings)
 	for name, svg := range drawings {
@@ -163,7 +161,7 @@ func (a *Workspace) OnWall(in WallRequest) (*WallView, error) {
 		}
 	}
 	if g := a.job.Wall.Type.Properties(); g.Type != catalog.NoWall {
-		view.Guide = &WallGuide{g.Fixing.In(u), g.Hole.In(u), g.Limit.In(u)}
+		view.Guide = &WallGuide{a.reader().Say(g.Fixing), a.reader().Say(g.Hole), a.reader().Say(g.Limit)}
 	}
 	return view, nil
 }

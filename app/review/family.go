@@ -78,7 +78,7 @@ func commonOf(p *fit.Pairing, site *steps.Site, seq *steps.Sequence) common {
 	for i := range seq.Hidden {
 		c.Hidden = append(c.Hidden, seq.Hidden[i].ID)
 	}
-	for _, f := range findings(p, site, false) {
+	for _, f := range findings(p, site, false, quantity.Reader{}) {
 		if mind := (FamilyFinding{f.Rule, f.Status}); f.Status != fit.Pass.String() && f.Status != fit.Note.String() &&
 			!slices.Contains(c.Findings, mind) {
 			c.Findings = append(c.Findings, mind)
@@ -116,11 +116,11 @@ func (c *common) key() (string, error) {
 }
 
 // findings are those of a pairing and of its places, the worst first, each text once; with their words, or without.
-func findings(p *fit.Pairing, site *steps.Site, words bool) []exchange.Check {
-	out := exchange.PairingOf(p, quantity.Metric, words).Checks
+func findings(p *fit.Pairing, site *steps.Site, words bool, to quantity.Reader) []exchange.Check {
+	out := exchange.PairingOf(p, to, words).Checks
 	seen := map[string]bool{}
 	for i := range site.Places {
-		for _, c := range exchange.PlacementOf(&site.Places[i], quantity.Metric).Checks {
+		for _, c := range exchange.PlacementOf(&site.Places[i], to).Checks {
 			if key := c.Rule + c.Text; !seen[key] {
 				seen[key] = true
 				out = append(out, c)
@@ -192,7 +192,7 @@ func (f *source) familyKey(ctx context.Context) (*judged, *Judgement, error) {
 		return nil, j, err
 	}
 	p, site, seq := j.parts()
-	out := &judged{common: commonOf(p, site, seq), checks: findings(p, site, true),
+	out := &judged{common: commonOf(p, site, seq), checks: findings(p, site, true, quantity.Reader{}),
 		title: fmt.Sprintf("%s, %s", f.bracket.Name, site.Wall.Name()), weight: "not known"}
 	if p.Pattern != nil {
 		wide, high := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)

@@ -3,6 +3,7 @@ package review
 import (
 	"nexufix/app/bench"
 	"nexufix/core/catalog"
+	"nexufix/core/quantity"
 	"nexufix/exchange"
 	"slices"
 	"strings"
@@ -19,7 +20,7 @@ func TestWorthMeasuring(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		out, err := bench.MeasurementPriorities(t.Context(), all)
+		out, err := bench.MeasurementPriorities(t.Context(), all, quantity.Reader{})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -49,7 +50,7 @@ func TestWorthMeasuring(t *testing.T) {
 	if w := look()[0]; w.Display != "velmora-pane-49" || w.Brackets == 0 || len(w.Missing) == 0 {
 		t.Errorf("without what the holes are like: %+v", w)
 	}
-	all, err := bench.MeasurementPriorities(t.Context(), &exchange.Contents{Displays: []*catalog.Display{{ID: "x"}}})
+	all, err := bench.MeasurementPriorities(t.Context(), &exchange.Contents{Displays: []*catalog.Display{{ID: "x"}}}, quantity.Reader{})
 	if err != nil || len(all) > 0 {
 		t.Errorf("without brackets: %+v, %v", all, err)
 	}

@@ -8,7 +8,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"maps"
 	"nexufix/app/bench"
 	"nexufix/app/people"
@@ -139,7 +138,7 @@ type Review struct {
 const maxEvents = 300
 
 // ReviewOf gathers the review of an approval.
-func ReviewOf(ctx context.Context, st *store.Store, by people.Person, id int64) (*Review, error) {
+func ReviewOf(ctx context.Context, st *store.Store, by people.Person, id int64, to quantity.Reader) (*Review, error) {
 	a, err := st.Approval(ctx, id)
 	if err != nil {
 		return nil, err
@@ -179,7 +178,7 @@ func ReviewOf(ctx context.Context, st *store.Store, by people.Person, id int64) 
 	if err != nil {
 		return nil, err
 	}
-	if err := out.look(ctx, f); err != nil {
+	if err := out.look(ctx, f, to); err != nil {
 		return nil, err
 	}
 	before, err := st.ApprovedBefore(ctx, &a)
@@ -194,14 +193,15 @@ func ReviewOf(ctx context.Context, st *store.Store, by people.Person, id int64) 
 }
 
 // look works out the findings, figures and drawings of a review.
-func (r *Review) look(ctx context.Context, f *source) error {
+func (r *Review) look(ctx context.Context, f *source, to quantity.Reader) error {
 	w := f.open(ctx)
+	w.Language = to.Language
 	p := w.Judge()
 	site, err := w.StepsSite(&p)
 	if err != nil {
 		return err
 	}
-	r.Findings = findings(&p, &site, true)
+	r.Findings = findings(&p, &site, true, to)
 	for _, c := range p.Words() {
 		for _, s := range p.Sources(c.Rule) {
 			if s.Origin.String() == "caller" {
@@ -209,16 +209,16 @@ func (r *Review) look(ctx context.Context, f *source) error {
 			}
 		}
 	}
-	r.Assumed, r.StandsOn = assumed(f), []string{}
+	r.Assumed, r.StandsOn = assumed(f, to), []string{}
 	for _, text := range place.StandsOn(&p, site.Places) {
-		r.StandsOn = append(r.StandsOn, text.In(quantity.Metric))
+		r.StandsOn = append(r.StandsOn, to.Say(text))
 	}
 	r.Section, r.Wall = drawn(&p, w)
 	r.Steps = []exchange.Need{}
 	site.Brief = true
 	seq := steps.Generate(&p, site)
 	for i := range seq.Steps {
-		r.Steps = append(r.Steps, exchange.Need{Step: seq.Steps[i].ID, Why: seq.Steps[i].Title})
+		r.Steps = append(r.Steps, exchange.Need{Step: seq.Steps[i].ID, Why: to.Language.Words(seq.Steps[i].Title)})
 	}
 	return nil
 }
@@ -229,19 +229,19 @@ var worst = []string{fit.Fail.String(), fit.Unknown.String(), fit.Caution.String
 // drawn are the drawings: the bolts in section, and the wall with its displays.
 func drawn(p *fit.Pairing, w *bench.Workspace) (section, onWall string) {
 	if d := pairing.Section(p); d != nil {
-		section = svg.Picture(d)
+		section = svg.Picture(d.For(w.Language))
 	}
 	if places := w.Placed(p); len(places) > 0 && places[0].Known {
-		onWall = svg.Picture(wall.Elevation(places))
+		onWall = svg.Picture(wall.Elevation(places).For(w.Language))
 	}
 	return section, onWall
 }
 
 // assumed lists what a job assumes where a figure is not known.
-func assumed(f *source) []string {
+func assumed(f *source, to quantity.Reader) []string {
 	out := []string{}
 	if f.job == nil {
-		return append(out, "For any wall of this kind: where the studs are, and what is behind the wall, is found at the wall.")
+		return append(out, to.Say(quantity.Say("For any wall of this kind: where the studs are, and what is behind the wall, is found at the wall.")))
 	}
 	raw, err := json.Marshal(f.job.Assume)
 	var all map[string]any
@@ -254,7 +254,7 @@ func assumed(f *source) []string {
 		"gravity":        "The wood's specific gravity is taken as %v."}
 	for _, name := range slices.Sorted(maps.Keys(all)) {
 		if text := names[name]; text != "" {
-			out = append(out, fmt.Sprintf(text, all[name]))
+			out = append(out, to.Say(quantity.Say(text, all[name])))
 		}
 	}
 	return out

@@ -22,5 +22,5 @@ func (c *probeCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return writeJSON(s.out, exchange.ProbeResultOf(probe.Solve(in.Trials, in.Kit), quantity.Metric))
+	return writeJSON(s.out, exchange.ProbeResultOf(probe.Solve(in.Trials, in.Kit), quantity.Reader{Units: quantity.Metric}))
 }

@@ -29,7 +29,7 @@ func appendArg(out []byte, x any, u Units, l *Language) []byte {
 	if l == nil || !l.Comma {
 		return appendFigure(out, x, u)
 	}
-	return append(out, l.figure(string(appendFigure(nil, x, u)))...)
+	return append(out, l.Figure(string(appendFigure(nil, x, u)))...)
 }
 
 // appendFigure appends a figure; what has another kind of value than a number or a text is written as its type's name: a mistake, in

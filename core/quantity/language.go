@@ -91,7 +91,7 @@ func (l *Language) list(english string) (string, bool) {
 		for i := range parts {
 			text, ok := l.words(parts[i])
 			if !ok && sizeName.MatchString(parts[i]) {
-				text, ok = l.figure(parts[i]), true
+				text, ok = l.Figure(parts[i]), true
 			}
 			if !ok {
 				text, ok = l.list(parts[i])
@@ -117,11 +117,11 @@ func (l *Language) words(english string) (string, bool) {
 		return text, true
 	}
 	if figureOnly.MatchString(english) {
-		return l.figure(english), true
+		return l.Figure(english), true
 	}
 	var figures []any
 	for _, f := range number.FindAllString(english, -1) {
-		figures = append(figures, l.figure(f))
+		figures = append(figures, l.Figure(f))
 	}
 	format := number.ReplaceAllString(strings.ReplaceAll(english, "%", "%%"), "%v")
 	if text, ok := l.Texts[format]; ok && figures != nil {
@@ -135,8 +135,8 @@ func (l *Language) words(english string) (string, bool) {
 	return english, false
 }
 
-// figure is a figure as the language writes it.
-func (l *Language) figure(text string) string {
+// Figure is a figure as the language writes it.
+func (l *Language) Figure(text string) string {
 	if l != nil && l.Comma {
 		return number.ReplaceAllStringFunc(text, func(n string) string { return strings.Replace(n, ".", ",", 1) })
 	}

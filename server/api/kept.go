@@ -9,6 +9,7 @@ import (
 	"errors"
 	"io"
 	"net/http"
+	"nexufix/core/quantity"
 	"strconv"
 	"strings"
 	"sync"
@@ -71,6 +72,15 @@ func (k *Kept) encoded(of any, make func() any) (gz []byte, size int, tag string
 	}
 	k.of, k.gz, k.size, k.tag = of, bytes.Clone(out.Bytes()), count.n, `"`+hex.EncodeToString(sum.Sum(nil)[:12])+`"`
 	return k.gz, k.size, k.tag, nil
+}
+
+// KeptByLanguage are the answers to one question, each kept in its language. The zero value has none.
+type KeptByLanguage struct{ by sync.Map }
+
+// Of is the answer for a reader.
+func (k *KeptByLanguage) Of(to quantity.Reader) *Kept {
+	one, _ := k.by.LoadOrStore(to.Code(), &Kept{})
+	return one.(*Kept)
 }
 
 type counter struct{ n int }

@@ -62,6 +62,7 @@ func Open(c *echo.Context, st *store.Store, q bench.Request) (*bench.Workspace, 
 	if err != nil {
 		return nil, err
 	}
+	q.Language = Language(c)
 	return bench.Open(c.Request().Context(), all, q)
 }
 

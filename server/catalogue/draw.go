@@ -30,7 +30,7 @@ func (s *Feature) draw(c *echo.Context) error {
 			return err
 		}
 	}
-	out, err := bench.Draw(ctx, all, in)
+	out, err := bench.Draw(ctx, all, in, api.Reader(c, in.Units))
 	if err != nil {
 		return err
 	}

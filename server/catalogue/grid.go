@@ -21,7 +21,8 @@ func (s *Feature) items(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.grid.Answer(c, all, func() any { return bench.Grid(all) })
+	to := api.Reader(c, "")
+	return s.grid.Of(to).Answer(c, all, func() any { return bench.Grid(all, to) })
 }
 
 // duplicates lists displays that may be the same.

@@ -22,7 +22,7 @@ type Feature struct {
 		in    *exchange.Contents // the indexed catalogue
 		index *search.Index[*catalog.Display]
 	}
-	grid api.Kept
+	grid api.KeptByLanguage
 }
 
 // Routes returns the feature's routes.

@@ -122,7 +122,7 @@ type priorities struct {
 	turn  chan struct{} // one at a time; who waits may leave
 	at    store.CatalogueVersion
 	known bool
-	all   []bench.MeasurementPriority
+	all   map[string][]bench.MeasurementPriority // by language
 }
 
 // measurementPriorities is worked out once for each state of the catalogue.
@@ -139,13 +139,17 @@ func (f *Feature) measurementPriorities(c *echo.Context) error {
 		return c.Request().Context().Err()
 	}
 	if !w.known || w.at != at {
-		out, err := bench.MeasurementPriorities(c.Request().Context(), all)
-		if err != nil {
+		w.all, w.at, w.known = map[string][]bench.MeasurementPriority{}, at, true
+	}
+	to := api.Reader(c, "")
+	out, known := w.all[to.Code()]
+	if !known {
+		if out, err = bench.MeasurementPriorities(c.Request().Context(), all, to); err != nil {
 			return err
 		}
-		w.all, w.at, w.known = out, at, true
+		w.all[to.Code()] = out
 	}
-	return c.JSON(http.StatusOK, w.all)
+	return c.JSON(http.StatusOK, out)
 }
 
 func (f *Feature) list(c *echo.Context) error {
@@ -180,7 +184,7 @@ func (f *Feature) review(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := review.ReviewOf(c.Request().Context(), f.Store, api.Person(c), id)
+	out, err := review.ReviewOf(c.Request().Context(), f.Store, api.Person(c), id, api.Reader(c, ""))
 	if err != nil {
 		return err
 	}

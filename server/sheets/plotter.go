@@ -128,7 +128,7 @@ func (s *Feature) print(c *echo.Context) error {
 		return exchange.Problems{{Path: "bar_mm", Found: bar.String(), Allowed: "100 or 101.6, the bars on every sheet"}}
 	}
 	ok, text := sheet.CheckPrint(bar, measured)
-	out := PrintAnswer{Accepted: ok, Text: text.In(bench.Units(in.Units))}
+	out := PrintAnswer{Accepted: ok, Text: api.Reader(c, in.Units).Say(text)}
 	if in.Job == "" {
 		return c.JSON(http.StatusOK, out)
 	}

@@ -57,18 +57,18 @@ func Hole(r probe.Result) *drawing.Drawing {
 	d.Line("hole.rim", drawing.Outline, 0, -reach, 0, reach)
 	row := d.TextHeight * 2.3
 	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
-	say := func(tag string, s catalog.Span, y, off float64, name string) {
+	dimension := func(tag string, s catalog.Span, y, off float64, between, least string) {
 		switch {
 		case s.High.Known:
-			d.Dimension(tag, at(-s.High.Value.MM(), y), at(0, y), off, drawing.Before, quantity.Say(name+" %v to %v", quantity.Bare{Length: s.Low},
+			d.Dimension(tag, at(-s.High.Value.MM(), y), at(0, y), off, drawing.Before, quantity.Say(between, quantity.Bare{Length: s.Low},
 				quantity.Bare{Length: s.High.Value}))
 		case s.Low > 0:
 			d.Dimension(tag, at(-s.Low.MM(), y), at(0, y), off, drawing.Before,
-				quantity.Say(name+" at least %v", quantity.Bare{Length: s.Low, Bound: quantity.Down}))
+				quantity.Say(least, quantity.Bare{Length: s.Low, Bound: quantity.Down}))
 		}
 	}
-	say("hole.cup", r.Recess, reach, 0.7*row, "recess")
-	say("hole.depth", r.Depth, -reach, -0.8*row, "to the bottom")
+	dimension("hole.cup", r.Recess, reach, 0.7*row, "recess %v to %v", "recess at least %v")
+	dimension("hole.depth", r.Depth, -reach, -0.8*row, "to the bottom %v to %v", "to the bottom at least %v")
 	text := "no thread is left"
 	if len(r.Threads) == len(fastener.Threads) {
 		text = "any thread"
