@@ -99,7 +99,8 @@ lint: web/node_modules/.installed
 	$(GO) run ./cmd/nexufix openapi > web/openapi.json.tmp
 	cd web && npx --no-install openapi-typescript openapi.json.tmp -o node_modules/.api.d.ts >/dev/null
 	@cmp -s web/node_modules/.api.d.ts web/src/gen/api.d.ts || { echo "web/src/gen/api.d.ts is stale: run make types"; exit 1; }
-	@$(GO) run ./cmd/nexufix words | cmp -s - web/src/gen/words.ts || { echo "web/src/gen/words.ts is stale: run make types"; exit 1; }
+	@for of in en de; do $(GO) run ./cmd/nexufix words $$of | cmp -s - web/src/gen/words.$$of.ts || { echo "web/src/gen/words.$$of.ts is stale: run make types"; exit 1; }; done
+	cp web/src/locales/de.po web/node_modules/.de.po && cd web && npx --no-install lingui extract >/dev/null && cmp -s src/locales/de.po node_modules/.de.po || { echo "web/src/locales/de.po is stale: run make types, and translate what is new"; exit 1; }
 
 # Whether it builds for the other systems that it runs on. It takes minutes the first time.
 cross:
@@ -109,7 +110,8 @@ cross:
 types: web/node_modules/.installed
 	$(GO) run ./cmd/nexufix openapi > web/openapi.json.tmp
 	cd web && npx --no-install openapi-typescript openapi.json.tmp -o src/gen/api.d.ts
-	$(GO) run ./cmd/nexufix words > web/src/gen/words.ts
+	for of in en de; do $(GO) run ./cmd/nexufix words $$of > web/src/gen/words.$$of.ts || exit 1; done
+	cd web && npx --no-install lingui extract --clean
 	$(GO) run ./cmd/nexufix schema docs/schema
 
 bench: build

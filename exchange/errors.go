@@ -2,6 +2,8 @@ package exchange
 
 import (
 	"fmt"
+	"nexufix/core/quantity"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -95,4 +97,16 @@ func quote(s string) string {
 		s = string(r[:60]) + "…"
 	}
 	return fmt.Sprintf("%q", s)
+}
+
+// In are the problems in a language, as far as that has words for them: what was typed stays as it is.
+func (p Problems) In(l *quantity.Language) Problems {
+	if l == nil || p == nil {
+		return p
+	}
+	out := slices.Clone(p)
+	for i := range out {
+		out[i].Found, out[i].Allowed = l.Words(out[i].Found), l.Words(out[i].Allowed)
+	}
+	return out
 }

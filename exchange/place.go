@@ -172,7 +172,8 @@ func num(f float64, places int) OptNum {
 
 func placePoint(pt *place.Point, strong bool, r quantity.Reader) PlacePoint {
 	out := PlacePoint{Hole: pt.Hole, Plate: pt.Plate, X: pt.X, Y: pt.Y, FromCenterLine: pt.FromCentreLine, BelowDisplayTop: pt.BelowDisplayTop,
-		Drill: pt.Drill.Diameter, Depth: pt.Drill.Depth, MakerDepth: pt.Drill.Maker, Fastener: r.Language.Words(pt.Drill.Fastener), Item: r.Language.Words(pt.Drill.Item)}
+		Drill: pt.Drill.Diameter, Depth: pt.Drill.Depth, MakerDepth: pt.Drill.Maker,
+		Fastener: r.Language.Words(pt.Drill.Fastener), Item: r.Language.Words(pt.Drill.Item)}
 	if strong {
 		out.Pull, out.Shear, out.Utilisation = num(pt.Pull, 1), num(pt.Shear, 1), num(pt.Utilisation, 4)
 	}

@@ -8,22 +8,26 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/core/place"
 )
 
 // sources are the packages that say sentences.
 var (
 	sources = []string{"core/anchorage", "core/catalog/walltype.go", "core/catalog/itemkind.go", "core/catalog/assembly.go",
 		"core/catalog/display.go",
-		"core/draw/install", "core/draw/pairing", "core/draw/wall", "core/probe", "core/catalog/bracketkind.go", "core/catalog/origin.go", "core/quantity/tape.go", "exchange/steps.go",
-		"core/fit", "core/place",
-		"core/sheet",
+		"core/draw/install", "core/draw/pairing", "core/draw/wall", "core/probe",
+		"core/catalog/bracketkind.go", "core/catalog/origin.go", "core/quantity/tape.go", "exchange/steps.go",
+		"core/fit", "core/place", "core/sheet",
 		"core/steps", "render/html", "render/markdown",
-		"render/pdf", "app/bench", "app/review/review.go"}
+		"render/pdf", "app/bench", "app/review/review.go", "server"}
+	// besides are those of whose texts some are words to be looked up, and none a sentence.
+	besides = []string{"exchange/limits.go", "exchange/read.go", "core/catalog/valid.go", "app/people"}
 )
 
 // formatAt is which argument of a call is a sentence, by the function's name.
@@ -59,6 +63,9 @@ func called(e ast.Expr) string {
 	return ""
 }
 
+// problems are the functions that make problem details: their texts are whole sentences.
+var problems = map[string]bool{"New": true, "is": true, "when": true, "turnedAway": true}
+
 var (
 	inTemplate = regexp.MustCompile(`\$?\.L\.(?:Say|Plain) "([^"]*)"`)
 	verb       = regexp.MustCompile(`%[sdq]`)
@@ -72,6 +79,7 @@ func spoken(t *testing.T) (sentences, constants map[string]string) {
 	t.Helper()
 	sentences, constants = map[string]string{}, map[string]string{}
 	files := token.NewFileSet()
+	only := false // constants are looked for, no sentences
 	read := func(path string) {
 		if strings.HasSuffix(path, ".tmpl") {
 			raw, err := os.ReadFile(path)
@@ -99,8 +107,15 @@ func spoken(t *testing.T) (sentences, constants map[string]string) {
 				}
 			}
 			call, ok := n.(*ast.CallExpr)
-			if !ok {
+			if !ok || only {
 				return true
+			}
+			if problems[called(call.Fun)] && strings.Contains(path, "server") {
+				for _, arg := range call.Args {
+					if s, ok := folded(arg); ok && strings.HasSuffix(s, ".") {
+						sentences[s] = path
+					}
+				}
 			}
 			at, is := formatAt[called(call.Fun)]
 			if !is || at >= len(call.Args) {
@@ -115,10 +130,28 @@ func spoken(t *testing.T) (sentences, constants map[string]string) {
 			return true
 		})
 	}
+	for _, r := range place.Registry() {
+		sentences[r.Name] = "place.Registry"
+	}
+	for _, w := range catalog.WallTypes {
+		sentences[w.Name()] = "catalog.WallTypes"
+		if base := w.Properties().Base; base != "" {
+			sentences[base] = "catalog.WallTypes"
+		}
+	}
+	for _, k := range catalog.ItemKinds {
+		if k.Fastens() {
+			sentences[k.Word()] = "catalog.ItemKinds"
+		}
+	}
+	for _, field := range catalog.Fields() { // said in histories
+		sentences[catalog.FigureName(field)] = "catalog.FigureName"
+	}
 	for _, what := range catalog.AssemblyFigures { // said where one is not known
 		sentences[what] = "catalog.AssemblyFigures"
 	}
-	for _, root := range sources {
+	for i, root := range append(slices.Clip(sources), besides...) {
+		only = i >= len(sources)
 		err := filepath.WalkDir(filepath.Join("..", root), func(path string, _ fs.DirEntry, err error) error {
 			if err == nil {
 				read(path)

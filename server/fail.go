@@ -43,7 +43,7 @@ func (s *Server) fail(c *echo.Context, err error) {
 	if r, unwrapErr := echo.UnwrapResponse(c.Response()); unwrapErr == nil && r.Committed {
 		return
 	}
-	p := api.Describe(err)
+	p := api.Describe(err).In(api.Language(c))
 	wait := p.RetryAfter
 	if wait == 0 && (p.Status == http.StatusServiceUnavailable || p.Status == http.StatusTooManyRequests) {
 		wait = 2

@@ -148,8 +148,8 @@ func (a *Workspace) heights(p *fit.Pairing) *Heights {
 		return nil
 	}
 	return &Heights{at.Datum, at.Top, at.Bottom,
-		a.reader().Say(quantity.Say("Level line %v above the floor, top edge at %v, bottom edge at %v.", quantity.Wall(at.Datum), quantity.Wall(at.Top),
-			quantity.Wall(at.Bottom)))}
+		a.reader().Say(quantity.Say("Level line %v above the floor, top edge at %v, bottom edge at %v.", quantity.Wall(at.Datum),
+			quantity.Wall(at.Top), quantity.Wall(at.Bottom)))}
 }
 
 // Ranked is one line of a ranked strip.

@@ -63,7 +63,8 @@ func Grid(all *exchange.Contents, to quantity.Reader) Items {
 		for _, t := range b.Threads {
 			threads = append(threads, t.String())
 		}
-		out.Brackets = append(out.Brackets, BracketLine{ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: to.Language.Words(b.Kind.Properties().Word),
+		out.Brackets = append(out.Brackets, BracketLine{ID: b.ID, Name: b.Name, Revision: b.Revision,
+			Kind:     to.Language.Words(b.Kind.Properties().Word),
 			Rated:    b.RatedLoad,
 			Smallest: b.DiagonalMin, Largest: b.DiagonalMax, Profile: b.Profile, Reach: b.Reach,
 			Threads: strings.Join(threads, ", "), Parts: len(b.Kit)})

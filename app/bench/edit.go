@@ -97,7 +97,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing, to quantity.R
 	}
 	var problems exchange.Problems
 	if errors.As(wrong, &problems) {
-		out.Problems = problems
+		out.Problems = problems.In(to.Language)
 		return &out, nil
 	}
 	if wrong != nil {

@@ -23,7 +23,7 @@ type Said struct {
 func (a *Workspace) said(p *fit.Pairing, all []place.Placement) Said {
 	decides, ofWall := place.Deciding(p, all)
 	out := Said{Verdict: string(place.Verdict(p, all)), OnWall: len(all) > 0, Of: "pairing", Why: a.reader().Say(decides.Text),
-		StandsOn: []string{}, Unplaced: a.unplaced}
+		StandsOn: []string{}, Unplaced: a.unplaced.In(a.Language)}
 	if ofWall {
 		out.Of = "wall"
 	}

@@ -20,6 +20,7 @@ import (
 	"nexufix/app/review"
 	"nexufix/core/rights"
 	"nexufix/exchange"
+	"nexufix/language"
 	"nexufix/lease"
 	"nexufix/seal"
 	"nexufix/server"
@@ -327,11 +328,17 @@ func (openAPICommand) Run(s *streams) error {
 	return err
 }
 
-type wordsCommand struct{}
+type wordsCommand struct {
+	Language string `arg:"" default:"en" help:"The language's code."`
+}
 
 // Run writes them as TypeScript.
-func (wordsCommand) Run(s *streams) error {
-	_, err := fmt.Fprint(s.out, server.Words())
+func (c wordsCommand) Run(s *streams) error {
+	l, err := language.Of(c.Language)
+	if err != nil {
+		return err
+	}
+	_, err = fmt.Fprint(s.out, server.Words(l))
 	return err
 }
 

@@ -24,7 +24,7 @@ func Language(c *echo.Context) *quantity.Language {
 	}
 	head := c.Response().Header()
 	head.Set("Content-Language", codes[at])
-	head.Set("Vary", "Accept-Language")
+	head.Add("Vary", "Accept-Language")
 	l, _ := language.Of(codes[at]) // one of those that there are
 	return l
 }

@@ -16,6 +16,7 @@ import (
 	"nexufix/app/imports"
 	"nexufix/app/review"
 	"nexufix/core/approval"
+	"nexufix/core/quantity"
 	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/store"
@@ -65,6 +66,16 @@ func (p *Problem) Of(kind string) *Problem {
 		p.Type = "urn:nexufix:problem:" + kind
 	}
 	return p
+}
+
+// In is the problem in a language, as far as that has words for it.
+func (p *Problem) In(l *quantity.Language) *Problem {
+	if l == nil {
+		return p
+	}
+	out := *p
+	out.Title, out.Detail, out.Problems = l.Words(p.Title), l.Words(p.Detail), exchange.Problems(p.Problems).In(l)
+	return &out
 }
 
 // statusGone is logged for a client that has left, as servers commonly do; nobody

@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro';
 import createClient from 'openapi-fetch';
+import { locale } from './i18n';
 import type { components, paths } from './gen/api';
 
 export type Schemas = components['schemas'];
@@ -13,7 +14,10 @@ export type Entry = Schemas['Entry'];
 export type Problem = Schemas['Problem'];
 export type Verdict = BenchAnswer['pairing']['verdict'];
 
-export const api = createClient<paths>({ baseUrl: window.location.origin });
+/** What the server says is asked for in the page's language. */
+export const inLanguage = { 'Accept-Language': locale };
+
+export const api = createClient<paths>({ baseUrl: window.location.origin, headers: inLanguage });
 
 /** What the server said was wrong, as an error. */
 export class Refused extends Error {
@@ -55,7 +59,7 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
 export async function download(path: string, request: Request, name: string) {
   const response = await fetch(path, {
     method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
+    headers: { 'Content-Type': 'application/json', ...inLanguage },
     body: JSON.stringify(request),
   }).catch(() => {
     throw new Refused(unreachable);

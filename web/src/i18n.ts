@@ -1,4 +1,5 @@
 import { i18n } from '@lingui/core';
+import * as english from './gen/words.en';
 import { compileMessage } from '@lingui/message-utils/compileMessage';
 
 /** The page's languages, by what their speakers call them. */
@@ -34,4 +35,8 @@ i18n.setMessagesCompiler((text) => {
 });
 
 document.documentElement.lang = locale;
+
+/** The words of core's tables in the page's language. */
+export const words: typeof english = locale === 'de' ? await import('./gen/words.de') : english;
+
 i18n.loadAndActivate({ locale, locales: [regional, locale], messages: locale === 'de' ? (await import('./locales/de.po')).messages : {} });

@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro';
 import type { Check, Verdict } from './api';
+import { words } from './i18n';
 
 export const verdictWords: Record<Verdict, string> = {
   fits: t`Fits`,
@@ -19,7 +20,7 @@ export const statusWords: Record<Check['status'], string> = {
   fail: t`fail`,
 };
 
-export { baseWords, fastenerWords, languageWords, ruleWords, wallWords } from './gen/words';
+export const { baseWords, fastenerWords, languageWords, ruleWords, wallWords } = words;
 
 /** What people call the choices of a policy whose names do not say it. */
 export const schoolWords: Record<string, string> = {
@@ -40,9 +41,6 @@ export const schoolWords: Record<string, string> = {
 /** Where figures come from. */
 export const originWords: Record<string, string> = { bench: t`measured`, sheet: t`data sheet`, caller: t`caller` };
 
-/** What people call the figures whose names do not say it. */
-export const figureWords: Record<string, string> = { zones: t`ports`, accessories_kg: t`accessories`, cg_right_mm: t`centre of gravity`, mass_kg: t`mass without stand`, recess_mm: t`recess depth`, recess_diameter_mm: t`recess Ø`, setback_mm: t`rim offset` };
-
 /** What people call the entries of a document's lists. */
 const entryWords: Record<string, string> = { kit: t`kit line`, zones: t`zone`, patterns: t`pattern`, holes: t`hole`, assembly: t`own step`, slots_mm: t`slot`, outlets: t`outlet`, trials: t`trial`, translations: t`translation`, parts: t`part` };
 
@@ -55,7 +53,7 @@ export function figureName(path: string): string {
   const entries = [...path.matchAll(/(\w+)\[(\d+)\]/g)].filter(([whole]) => whole !== 'patterns[0]');
   const where = (row ? row[1] === 'top' ? t`, top row` : t`, bottom row` : '') + entries.map(([, of, n]) => `, ${entryWords[of!] ?? of} ${Number(n) + 1}`).join('');
   if (last.endsWith(']')) return where.slice(2);
-  return (figureWords[last] ?? figureWords[`${last}_mm`] ?? figureWords[`${last}_kg`] ?? last.replace(/_(mm|kg|deg|nm|n)$/, '').replaceAll('_', ' ')) + where;
+  return (words.figureWords[last] ?? words.figureWords[`${last}_mm`] ?? words.figureWords[`${last}_kg`] ?? last.replaceAll('_', ' ')) + where;
 }
 
 /** What people call the roles. */

@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from 'react';
-import { api } from '../api';
+import { api, inLanguage } from '../api';
 
 const key = 'nexufix.who';
 const listeners = new Set<() => void>();
@@ -25,7 +25,7 @@ export function useWho(): [string, (name: string) => void] {
 
 /** Headers that say who asks. */
 export function signed(): Record<string, string> {
-  return { 'Nexufix-Who': encodeURIComponent(who()) };
+  return { 'Nexufix-Who': encodeURIComponent(who()), ...inLanguage };
 }
 
 api.use({

@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Refused, type Problem, type Schemas, type Verdict } from '../api';
+import { Refused, type Problem, type Schemas, type Verdict, inLanguage } from '../api';
 
 export interface Cell {
   verdict: Verdict;
@@ -63,7 +63,7 @@ async function read(signal: AbortSignal, show: (m: Matrix) => void): Promise<Mat
       m.judged++;
     } else if (m) m.end = said as Schemas['MatrixEnd'];
   };
-  const answer = await fetch('/api/matrix', { signal });
+  const answer = await fetch('/api/matrix', { headers: inLanguage, signal });
   if (!answer.ok || !answer.body) throw new Refused((await answer.json()) as Problem);
   const text = answer.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = '';

@@ -1,4 +1,5 @@
 import { t } from '@lingui/core/macro';
+import { regional } from '../i18n';
 import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
@@ -12,7 +13,7 @@ import { figureName, hereWords, verdictWords } from '../words';
 import { Stamp } from './Verdict';
 import { When } from './When';
 
-const clock = (at: number) => new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(at);
+const clock = (at: number) => new Intl.DateTimeFormat(regional, { hour: '2-digit', minute: '2-digit' }).format(at);
 
 /** Why what is on the screen has no verdict; undefined: it has. */
 export function unsaid(state: State): string | undefined {

@@ -1,3 +1,4 @@
+import { regional } from '../i18n';
 import { useSyncExternalStore } from 'react';
 
 const every = 30_000; // ms after which what is said of the past is another
@@ -14,8 +15,8 @@ const dayOf = (at: number) => Math.round(new Date(at).setHours(12, 0, 0, 0) / 86
 /** How long ago a moment was, or is to be; its date, where that is a week or more. */
 function spoken(at: number, now: number): string {
   const [minutes, days] = [(at - now) / 60_000, dayOf(at) - dayOf(now)];
-  const ago = (n: number, unit: Intl.RelativeTimeFormatUnit) => new Intl.RelativeTimeFormat(undefined, { numeric: 'auto' }).format(n, unit);
-  if (Math.abs(days) >= 7) return new Intl.DateTimeFormat(undefined, { dateStyle: 'medium' }).format(at);
+  const ago = (n: number, unit: Intl.RelativeTimeFormatUnit) => new Intl.RelativeTimeFormat(regional, { numeric: 'auto' }).format(n, unit);
+  if (Math.abs(days) >= 7) return new Intl.DateTimeFormat(regional, { dateStyle: 'medium' }).format(at);
   if (Math.abs(minutes) >= 720 && days !== 0) return ago(days, 'day');
   if (Math.abs(minutes) >= 60) return ago(Math.trunc(minutes / 60), 'hour');
   return Math.abs(minutes) >= 1 ? ago(Math.trunc(minutes), 'minute') : ago(0, 'second');
@@ -27,7 +28,7 @@ export function When({ at }: { at?: string }) {
   if (!at) return null;
   const moment = Date.parse(at);
   return (
-    <time dateTime={at} title={new Intl.DateTimeFormat(undefined, { dateStyle: 'full', timeStyle: 'medium' }).format(moment)}>
+    <time dateTime={at} title={new Intl.DateTimeFormat(regional, { dateStyle: 'full', timeStyle: 'medium' }).format(moment)}>
       <span className="spoken">{spoken(moment, Math.max(now, Math.min(moment, now + every)))}</span>
     </time>
   );

@@ -1,3 +1,4 @@
+import { regional } from '../i18n';
 import { t } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
 import Box from '@mui/material/Box';
@@ -244,7 +245,7 @@ export function SecondFactor() {
 function deviceName() {
   const agent = navigator.userAgent;
   const on = /Android|iPhone|iPad|Windows|Mac|Linux/.exec(agent)?.[0] ?? t`a device`;
-  return t`of ${on}, ${new Date().toLocaleDateString()}`;
+  return t`of ${on}, ${new Date().toLocaleDateString(regional)}`;
 }
 
 /** The secret, until a code shows that the authenticator has it. */

@@ -1,5 +1,6 @@
 import type { Bracket, Display, Request, Schemas, Site } from '../api';
-import { baseWords, lostWithKind } from '../gen/words';
+import { lostWithKind } from '../gen/words.en';
+import { baseWords } from '../words';
 import { hasUnit, unitOf, type Units } from './units';
 
 export type Turn = 0 | 90 | 270;

@@ -2,7 +2,7 @@ import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
-import { Refused, unreachable, type Problem, type Schemas } from '../api';
+import { Refused, unreachable, type Problem, type Schemas, inLanguage } from '../api';
 import { FileButton } from '../parts/FileButton';
 import { FieldError, Quick } from '../parts/Page';
 import { Remove } from '../parts/Press';
@@ -34,7 +34,7 @@ function wrong(e: Error): string {
 
 /** Sends a photograph; the server makes it small and strips it. */
 async function send(file: File): Promise<string> {
-  const got = await fetch('/api/photos', { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: file }).catch(() => {
+  const got = await fetch('/api/photos', { method: 'POST', headers: { 'Content-Type': 'application/octet-stream', ...inLanguage }, body: file }).catch(() => {
     throw new Refused(unreachable);
   });
   if (!got.ok) throw new Refused((await got.json()) as Problem);
