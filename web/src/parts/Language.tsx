@@ -1,13 +1,25 @@
 import { t } from '@lingui/core/macro';
+import Box from '@mui/material/Box';
+import { languages, locale, speak, type Locale } from '../i18n';
 import { useTab } from '../state/workspace';
 import { languageWords } from '../words';
 import { Choice } from './Choice';
 
-const codes = Object.keys(languageWords);
+const codes = [locale, ...Object.keys(languageWords).filter((code) => code !== locale)];
 
 /** The language that steps and sheets are written in, kept in the address. */
 export function useLanguage() {
   return useTab('lang', codes);
+}
+
+/** Chooses the language of the page. */
+export function Spoken() {
+  return (
+    <Box component="label" className="spoken-in" sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 2 }}>
+      {t`Language`}
+      <Choice label={t`Language of the page`} width={108} value={locale} options={Object.entries(languages)} onPick={(code) => speak(code as Locale)} />
+    </Box>
+  );
 }
 
 /** Chooses the language of what is written; the page itself stays as it is. */

@@ -5,7 +5,7 @@ import { styled } from '@mui/material/styles';
 import { useId, useRef, type ReactNode } from 'react';
 import { useUnits } from '../state/workspace';
 import { foreign, type Typed } from '../state/inputs';
-import { hasUnit, nudge, show, showMass, unitOf } from '../state/units';
+import { decimal, hasUnit, nudge, show, showMass, unitOf } from '../state/units';
 import { useCalm } from '../state/steady';
 import { useDragging } from './dragging';
 
@@ -156,7 +156,7 @@ interface Props extends Omit<InputProps, 'text' | 'onText' | 'unit' | 'changed'>
 /** A figure that stands somewhere, and what is typed over it, in the unit its field had then. */
 export function QuantityField({ of, value, typed, onType, placeholder, parts, ...rest }: Props) {
   const units = useUnits();
-  const stands = typeof value !== 'number' ? (value ?? '') : of.endsWith('_mm') ? show(value, units, parts) : of.endsWith('_kg') ? showMass(value, units) : String(value);
+  const stands = typeof value !== 'number' ? (value ?? '') : of.endsWith('_mm') ? show(value, units, parts) : of.endsWith('_kg') ? showMass(value, units) : decimal(value);
   const plain = rest.words || !/_(mm|kg)$/.test(of);
   const text = typed ? (typed.unit === units || plain ? typed.text : foreign(typed, of)) : stands;
   const empty = placeholder && of.endsWith('_mm') && /^\d+(\.\d+)?$/.test(placeholder) ? show(Number(placeholder), units, parts) : placeholder;

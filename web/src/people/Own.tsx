@@ -11,6 +11,7 @@ import TableRow from '@mui/material/TableRow';
 import { startRegistration } from '@simplewebauthn/browser';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Spoken } from '../parts/Language';
 import { roleWords } from '../words';
 import { submits, useTyped } from '../parts/form';
 import { answer, api, Refused, type Schemas } from '../api';
@@ -49,6 +50,7 @@ export function Own({ me }: { me: Me }) {
       <p>
         {me.login}, {roleWords[me.role!]}. <SignOut />
       </p>
+      <Spoken />
       {me.sso && <Hint>{t`You sign in by single sign-on.`} {!me.password && t`There is no password of yours here.`}</Hint>}
       {!(me.sso && !me.password) && <Form onSubmit={submits(() => change.mutate({ id: me.id!, password: typed.password, ...(me.password && { current: typed.current }) }))}>
         {(me.password ? (['current', 'password'] as const) : (['password'] as const)).map((name) => (

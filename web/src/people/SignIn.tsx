@@ -6,6 +6,7 @@ import Typography from '@mui/material/Typography';
 import { startAuthentication } from '@simplewebauthn/browser';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { Spoken } from '../parts/Language';
 import { roleWords } from '../words';
 import { submits, useTyped } from '../parts/form';
 import { useLocation, useNavigate } from 'react-router';
@@ -127,6 +128,7 @@ export function SignIn({ me }: { me: Me }) {
             </Box>
           </Box>
         )}
+        <Spoken />
       </Card>
     </Page>
   );

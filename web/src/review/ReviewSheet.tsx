@@ -25,6 +25,7 @@ import { may as mayBe, useMe } from '../people/me';
 import { useNotice } from '../shell/notice';
 import { useUnits } from '../state/workspace';
 import { useKept } from '../state/drafts';
+import { locale } from '../i18n';
 import { figureName, hereWords, languageWords, ruleWords, verdictWords } from '../words';
 import { Documents } from './Letters';
 import { actWords, asked, differenceWords, opened, sheetWords, State, type Act, type What } from './parts';
@@ -310,7 +311,7 @@ function IssueForm({ r }: { r: Review }) {
   const tell = useNotice();
   const me = useMe().data;
   const [what, setWhat] = useState<What>('pack');
-  const [lang, setLang] = useState('en');
+  const [lang, setLang] = useState<string>(locale);
   const [receiver, setReceiver] = useState('');
   const issue = useMutation({
     mutationFn: () => answer(api.POST('/api/approvals/{id}/issue', { params: { path: { id: r.id } }, body: { what, lang, receiver } })),

@@ -10,6 +10,7 @@ import Link from '@mui/material/Link';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { styled } from '@mui/material/styles';
 import { Head, Hint } from '../parts/Page';
+import { Spoken } from '../parts/Language';
 import { commandsHere } from '../state/commands';
 import { useWorkspace } from '../state/workspace';
 
@@ -90,6 +91,7 @@ function Contents() {
         </div>
       </Box>
       <FormControlLabel control={<Checkbox checked={letters} onChange={(e) => setLetters(e.target.checked)} />} label={t`Single-key shortcuts`} />
+      <Spoken />
       <Hint>{t`Figures take any unit: 12, 12.5 mm, 1/2 in, 6-1/8". The product advises; the maker’s manual, local codes and licensed practice decide.`}</Hint>
     </DialogContent>
   );

@@ -1,11 +1,15 @@
 import { t } from '@lingui/core/macro';
+import { locale } from '../i18n';
 export type Units = 'mm' | 'in';
+
+/** A number with the decimal sign of the page's language, which fields take as well as the point. */
+export const decimal = (n: number, digits = 0) => n.toLocaleString(locale, { useGrouping: false, minimumFractionDigits: digits, maximumFractionDigits: 9 });
 
 /** A length for a field: exact millimetres, or inches to the nearest 64th, as results are
     shown, on a wall to the nearest 16th, as a tape is read; what is not typed over stays exact. */
 export function show(mm: number | undefined, units: Units, parts: 64 | 16 = 64): string {
   if (mm === undefined) return '';
-  if (units === 'mm') return String(mm);
+  if (units === 'mm') return decimal(mm);
   const n = Math.round((mm / 25.4) * parts);
   let [over, under] = [Math.abs(n) % parts, parts as number];
   while (over > 0 && over % 2 === 0) [over, under] = [over / 2, under / 2];
@@ -18,7 +22,7 @@ export function show(mm: number | undefined, units: Units, parts: 64 | 16 = 64):
     over stays exact. */
 export function showMass(kg: number | undefined, units: Units): string {
   if (kg === undefined) return '';
-  return units === 'mm' ? String(kg) : String(Math.round((kg / 0.45359237) * 100) / 100);
+  return decimal(units === 'mm' ? kg : Math.round((kg / 0.45359237) * 100) / 100);
 }
 
 /** The unit of a bare figure in a field, by what its path ends in; '' for what has none. */
@@ -49,7 +53,7 @@ export function withUnit(text: string, unit: string): string {
 
 /** Two decimals at the most, for figures in tables; never above what is there. */
 export function least(mm: number, units: Units): string {
-  if (units === 'mm') return (Math.floor(mm * 10 + 1e-6) / 10).toFixed(1);
+  if (units === 'mm') return decimal(Math.floor(mm * 10 + 1e-6) / 10, 1);
   const n = Math.floor((mm / 25.4) * 64 + 1e-6);
   return show((n / 64) * 25.4, 'in') + '″';
 }
@@ -61,7 +65,7 @@ export function nudge(text: string, mm: number, units: Units): string | undefine
   if (!plain) return undefined;
   const value = plain[1] ? Number(plain[1].replace(',', '.')) : Number(plain[2] ?? 0) + (plain[3] ? Number(plain[3]) / Number(plain[4]) : 0);
   if (!Number.isFinite(value)) return undefined;
-  if (units === 'mm') return String(Math.max(0, Math.round((value + mm) * 1000) / 1000));
+  if (units === 'mm') return decimal(Math.max(0, Math.round((value + mm) * 1000) / 1000));
   const step = Math.max(1, Math.round(Math.abs(mm) / 0.4)) * Math.sign(mm);
   return show(Math.max(0, Math.round(value * 64) + step) * (25.4 / 64), 'in');
 }

@@ -31,7 +31,7 @@ import { useCommands } from '../state/commands';
 import { useWorkspace, useSearch, useTab } from '../state/workspace';
 import { useJudged, useRequest } from '../state/judged';
 import { edited, otherBracket } from '../state/inputs';
-import { show, type Units } from '../state/units';
+import { decimal, show, type Units } from '../state/units';
 import { Allowed } from '../people/Allowed';
 import { useLacks } from '../people/me';
 import { begun, sizeToBegin, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
@@ -379,7 +379,7 @@ function Marks({ placed, numbers, units }: { placed: Placed; numbers: number[]; 
 
 /** As on a wall: halves of a millimetre, or sixteenths of an inch. */
 function wallFigure(mm: number, units: Units): string {
-  return units === 'mm' ? String(Math.round(mm * 2) / 2) : `${show((Math.round((mm / 25.4) * 16) / 16) * 25.4, 'in')}″`;
+  return units === 'mm' ? decimal(Math.round(mm * 2) / 2) : `${show((Math.round((mm / 25.4) * 16) / 16) * 25.4, 'in')}″`;
 }
 
 const schoolWords: Record<string, string> = {
