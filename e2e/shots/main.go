@@ -18,12 +18,15 @@ import (
 
 func main() {
 	out := flag.String("out", "docs/screenshots", "folder for the pictures")
+	flag.StringVar(&spoken, "lang", "", "language of the page, as if the person had chosen it")
 	flag.Parse()
 	if err := take(*out); err != nil {
 		fmt.Fprintln(os.Stderr, "shots:", err)
 		os.Exit(1)
 	}
 }
+
+var spoken string
 
 // shot is a picture: an address, what it shows when it is there, and what a hand does then.
 type shot struct {
@@ -49,7 +52,7 @@ var views = []shot{
 	{name: "display-editor", at: "/catalogue/displays/velmora-pane-49", wait: `document.querySelector('.editor svg')`,
 		do: func(p *drive.Page) {
 			p.Fill(`input[data-path="mass_kg"]`, "34.5")
-			p.Wait(`document.querySelector('.effects').innerText.includes('34.5 kg')`)
+			p.Wait(`/34[.,]5 kg/.test(document.querySelector('.effects').innerText)`)
 		}},
 	{name: "bracket-editor", at: "/catalogue/brackets/sill-40", scheme: "dark", wait: `document.querySelector('[data-kit="0"] svg')`},
 	{name: "import", at: "/catalogue/import", wait: `document.querySelector('.import')`, do: dropped},
@@ -77,12 +80,15 @@ var amongPeople = []shot{
 		p.PressButton(".sign-in button", "Ada")
 		p.See(`[data-login="mira"]`)
 	}},
-	{name: "desk", at: "/desk", wait: `document.body.innerText.includes('may take it') && document.body.innerText.includes('withdrawn')`},
+	{name: "desk", at: "/desk", wait: `/may take it|tragen könnten/.test(document.body.innerText) && /withdrawn|zurückgezogen/.test(document.body.innerText)`},
 	{name: "review", at: "/desk", wait: `document.querySelector('[data-part="waiting"] a')`, do: func(p *drive.Page) {
 		p.PressButton(`[data-part="waiting"] a`, "signal-box-exhibit") // not the family, which is before or after it
 		p.See(`.review[data-ready]`)
 	}},
 }
+
+// labelled finds a field by its label in English or German.
+func labelled(en, de string) string { return fmt.Sprintf("[aria-label=%q], [aria-label=%q]", en, de) }
 
 // called tells three trials of a call: which thread, that it lies flush, and how deep it is.
 func called(p *drive.Page) {
@@ -90,16 +96,17 @@ func called(p *drive.Page) {
 		p.Click(`[data-pick="call"]`)
 		p.Type(kb.Escape + outcome)
 		if gap != "" {
-			p.Fill(`[aria-label="Gap under bolt head"]`, gap)
+			p.Fill(labelled("Gap under bolt head", "Abstand unter dem Schraubenkopf"), gap)
 		}
-		p.PressButton("button", "Add this trial")
+		p.PressButton(".call button:has(kbd)", "")
 		p.Wait(fmt.Sprintf(`document.querySelectorAll('.trials li').length === %d`, n))
 	}
-	tell(1, "will", "")
-	p.Fill(`[aria-label="Length of the bolt, mm"]`, "20")
-	tell(2, "push", "20")
-	p.Fill(`[aria-label="Length of the bolt, mm"]`, "20")
-	tell(3, "stop", "11")
+	said := map[string][]string{"": {"will", "push", "stop"}, "de": {"geht", "hinein", "blieb"}}[spoken]
+	tell(1, said[0], "")
+	p.Fill(labelled("Length of the bolt, mm", "Länge der Schraube, mm"), "20")
+	tell(2, said[1], "20")
+	p.Fill(labelled("Length of the bolt, mm", "Länge der Schraube, mm"), "20")
+	tell(3, said[2], "11")
 	p.Wait(ready + ` && document.querySelector('.call .hole svg')`)
 }
 
@@ -155,7 +162,7 @@ func takeOf(browser context.Context, app *drive.App, shots []shot, out string) e
 		p.Open("about:blank")
 		p.Scheme(s.scheme)
 		p.Open(app.URL + "/healthz") // where no page of ours remembers anything
-		p.Run("sessionStorage.clear(); localStorage.clear()")
+		p.Run(fmt.Sprintf("sessionStorage.clear(); localStorage.clear(); if (%q) localStorage.setItem('nexufix.language', %q)", spoken, spoken))
 		p.Open(app.URL + s.at)
 		p.Wait(s.wait)
 		if s.do != nil {
