@@ -186,7 +186,7 @@ func checkOf(c *fit.Check, to quantity.Reader) Check {
 	out := findingOf(&c.Finding)
 	out.Text, out.Remedy, out.Marks = to.Say(c.Text), to.Say(c.Remedy), c.Marks
 	if c.Measure.Given() {
-		out.Figure = to.Language.Figure(c.Measure.In(to.Units))
+		out.Figure = to.Language.Figure(to.Say(c.Measure.Words()))
 	}
 	return out
 }

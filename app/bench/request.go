@@ -156,6 +156,7 @@ func (a *Workspace) Exhausted() bool { return a.work.Exhausted() }
 // Open finds the nouns of a request in a catalogue. Errors are
 // [exchange.Problems] with paths in the request.
 func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, error) {
+	to := q.Language // no part of what is changed
 	q, err := q.ofJob(all)
 	if err != nil {
 		return nil, err
@@ -164,6 +165,7 @@ func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, e
 	if err != nil {
 		return nil, err
 	}
+	q.Language = to
 	a := Workspace{Request: q, work: NewWork(ctx), was: was}
 	a.all, a.policy = all, a.Policy.On(all.PolicyOrDefault())
 	var problems exchange.Problems

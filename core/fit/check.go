@@ -82,6 +82,19 @@ func (m Measure) Given() bool { return m.Unit != "" }
 // In writes value and limit on one line, both rounded the safe way.
 func (m *Measure) In(u quantity.Units) string { return string(m.AppendIn(nil, u)) }
 
+// Words are they as a sentence.
+func (m *Measure) Words() quantity.Phrase {
+	says := "%v · at most %v"
+	value, limit := quantity.Up, quantity.Down
+	if m.AtLeast {
+		says, value, limit = "%v · at least %v", quantity.Down, quantity.Up
+	}
+	either := func(n int64, b quantity.Bound) quantity.Either {
+		return quantity.Either{Metric: string(m.show(nil, n, b, quantity.Metric)), Imperial: string(m.show(nil, n, b, quantity.Imperial))}
+	}
+	return quantity.Say(says, either(m.Value, value), either(m.Limit, limit))
+}
+
 // AppendIn appends them.
 func (m *Measure) AppendIn(out []byte, u quantity.Units) []byte {
 	value, limit, word := quantity.Up, quantity.Down, "at most"

@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro';
 import type { Check, Verdict } from './api';
-import { words } from './i18n';
+import { locale, words } from './i18n';
 
 export const verdictWords: Record<Verdict, string> = {
   fits: t`Fits`,
@@ -24,6 +24,11 @@ export const { baseWords, fastenerWords, languageWords, ruleWords, wallWords } =
 
 /** What people call the choices of a policy whose names do not say it. */
 export const schoolWords: Record<string, string> = {
+  balanced: t`balanced`,
+  deep: t`deep`,
+  shallow: t`shallow`,
+  centred: t`centred`,
+  high: t`high`,
   limit: t`reject`,
   guidance: t`warn`,
   studs_only: t`studs only`,
@@ -37,6 +42,12 @@ export const schoolWords: Record<string, string> = {
   before: t`before it hangs`,
   after: t`after it hangs`,
 };
+
+/** A word within a sentence, which in German keeps its first letter where it is a noun. */
+export const within = (word: string) => (locale === 'en' ? word.charAt(0).toLowerCase() + word.slice(1) : word);
+
+/** A verdict within a sentence. */
+export const verdictWithin = (v: Verdict) => verdictWords[v].charAt(0).toLowerCase() + verdictWords[v].slice(1);
 
 /** Where figures come from. */
 export const originWords: Record<string, string> = { bench: t`measured`, sheet: t`data sheet`, caller: t`caller` };

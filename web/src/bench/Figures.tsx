@@ -36,10 +36,10 @@ interface Props {
 }
 
 const holeFigures = [
-  ['thread_depth_mm', 'thread', t`Thread depth`, '?'],
-  ['setback_mm', t`rim offset`, t`Rim offset`, '?'],
-  ['recess_mm', 'recess', t`Recess depth`, '?'],
-  ['recess_diameter_mm', 'recess Ø', t`Recess Ø`, '–'],
+  ['thread_depth_mm', t({ message: 'thread', context: 'a column' }), t`Thread depth`, '?'],
+  ['setback_mm', t({ message: 'rim offset', context: 'a column' }), t`Rim offset`, '?'],
+  ['recess_mm', t({ message: 'recess', context: 'a column' }), t`Recess depth`, '?'],
+  ['recess_diameter_mm', t({ message: 'recess Ø', context: 'a column' }), t`Recess Ø`, '–'],
 ] as const;
 
 const schools = [

@@ -54,7 +54,7 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
   }, [takes, inputs.wall]);
   return (
     <Line role="search" aria-label={t`What goes where`}>
-      <span>{t`Put`}</span>
+      <span>{t({ message: 'Put', context: 'the sentence' })}</span>
       <Picker
         kind="displays"
         label={t`a display`}
@@ -66,9 +66,9 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
         onPick={pickDisplay}
         onTypeIn={typeDisplay}
       />
-      <span>{t`on`}</span>
+      <span>{t({ message: 'on', context: 'the sentence' })}</span>
       <Picker kind="brackets" label={t`the best bracket`} width={168} id={bracket} name={bracketName} units={units} onPick={pickBracket} />
-      <span>{t`on`}</span>
+      <span>{t({ message: 'on', context: 'the sentence' })}</span>
       <Choice noun label={t`Wall`} pick="wall" value={inputs.wall} options={wallOptions} onPick={pickWall} />
       <Choice noun label={t`Turn`} value={inputs.turn} options={turns} onPick={pickTurn} />
       <span>{t`with its centre at`}</span>

@@ -5,7 +5,7 @@ import { styled } from '@mui/material/styles';
 import { memo } from 'react';
 import type { BenchAnswer } from '../api';
 import { Shape } from '../parts/Verdict';
-import { ruleWords, verdictWords } from '../words';
+import { ruleWords, verdictWords, within } from '../words';
 
 const Row = styled('nav')(({ theme }) => ({
   gridColumn: '1 / -1',
@@ -62,7 +62,7 @@ export const Strip = memo(function Strip({ judged, onPick }: { judged: BenchAnsw
             {o.name}
           </b>
           <small>{verdictWords[o.verdict]}</small>
-          <small>{o.verdict === 'does_not_fit' || !o.bolts ? o.rules.map((r) => (ruleWords[r] ?? r).toLowerCase()).join(', ') : o.bolts}</small>
+          <small>{o.verdict === 'does_not_fit' || !o.bolts ? o.rules.map((r) => within(ruleWords[r] ?? r)).join(', ') : o.bolts}</small>
         </One>
       ))}
     </Row>

@@ -29,10 +29,10 @@ const main = [
   ['cg_above_center_mm', t`Weight above the middle`],
 ] as const;
 const along = [
-  ['thread_depth_mm', t`Thread depth`, 'thread'],
-  ['setback_mm', t`Rim offset`, t`rim offset`],
-  ['recess_mm', t`Recess depth`, 'recess'],
-  ['recess_diameter_mm', t`Recess Ø`, t`recess Ø`],
+  ['thread_depth_mm', t`Thread depth`, t({ message: 'thread', context: 'a column' })],
+  ['setback_mm', t`Rim offset`, t({ message: 'rim offset', context: 'a column' })],
+  ['recess_mm', t`Recess depth`, t({ message: 'recess', context: 'a column' })],
+  ['recess_diameter_mm', t`Recess Ø`, t({ message: 'recess Ø', context: 'a column' })],
 ] as const;
 
 /** A display as a drawing of its back, its figures beside it. */
@@ -208,7 +208,7 @@ function Pattern({ of, index, field, holes }: PatternProps) {
             {word}
           </span>
         ))}
-        <span>{t`depth from`}</span>
+        <span>{t({ message: 'depth from', context: 'a column' })}</span>
         {rows.map(([path, name]) => [
           <span key={path}>{name}</span>,
           ...along.map(([n, , word]) => <div key={path + n}>{field(`${path}.${n}`, `${name}: ${word}`, { bare: true, placeholder: '?' })}</div>),

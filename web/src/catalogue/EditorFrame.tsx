@@ -20,7 +20,7 @@ import { QuantityInput } from '../parts/QuantityField';
 import { Allowed } from '../people/Allowed';
 import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
-import { figureName, verdictWords } from '../words';
+import { figureName, verdictWithin } from '../words';
 import { editorErrors, type Editing } from './editing';
 
 /** The drawing, the figures, and what follows from them, beside each other. */
@@ -136,7 +136,7 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
           <ul>
             {drawn.changes.slice(0, 12).map((c) => (
               <li key={c.name}>
-                <b>{c.name}</b>: {verdictWords[c.before as Verdict].toLowerCase()} → {verdictWords[c.after as Verdict].toLowerCase()}. {c.why}
+                <b>{c.name}</b>: {verdictWithin(c.before as Verdict)} → {verdictWithin(c.after as Verdict)}. {c.why}
               </li>
             ))}
           </ul>

@@ -15,6 +15,8 @@ import { FileButton } from '../parts/FileButton';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
 import { useNotice } from '../shell/notice';
+import { changed } from '../parts/Said';
+import { useUnits } from '../state/workspace';
 import { signed } from './who';
 
 type File_ = Schemas['File'];
@@ -25,7 +27,7 @@ const outcomes: [Outcome, string][] = [
   ['changed', t`changed`],
   ['new', t`new`],
   ['same', t`the same`],
-  ['ignored', 'ignored'],
+  ['ignored', t`ignored`],
 ];
 
 /** A file is looked at before anything is written: what its columns mean, and what becomes of each row. */
@@ -356,6 +358,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
 }
 
 function Becomes({ row }: { row: Schemas['FileRow'] }) {
+  const units = useUnits();
   const whole = (list: Schemas['FileProblem'][], look: string) =>
     list
       .filter((p) => p.column < 0)
@@ -367,14 +370,14 @@ function Becomes({ row }: { row: Schemas['FileRow'] }) {
   const word = { new: t`new`, changed: t`changed`, same: t`the same`, wrong: t`wrong`, ignored: t`ignored` }[row.outcome];
   return (
     <>
-      <b>{word}</b>
+      <b>{word}</b>{' '}
       {whole(row.problems, 'said')}
-      {whole(row.notes, t`said doubt`)}
+      {whole(row.notes, 'said doubt')}
       {row.outcome === 'changed' && (
         <span className="said plain">
           {row.changes.slice(0, 3).map((c) => (
             <span key={c.path}>
-              {c.path}: {c.before || t`nothing`} → {c.after || t`nothing`}
+              {changed(c, units)}
             </span>
           ))}
           {row.changes.length > 3 && <span>{t`and ${row.changes.length - 3} more`}</span>}

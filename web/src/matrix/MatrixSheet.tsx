@@ -13,7 +13,7 @@ import { Go, Press } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
 import { useWorkspace, useTab } from '../state/workspace';
 import { nothing } from '../state/inputs';
-import { ruleWords } from '../words';
+import { ruleWords, within } from '../words';
 import { useMatrix, type Matrix } from './matrix';
 import { Picture, type Order } from './Picture';
 import { Why, type Asked } from './Why';
@@ -96,7 +96,7 @@ export function MatrixSheet() {
                 ['near', t`Those that miss by one thing`],
                 ['one', t`Those that one bracket fits`],
                 ['left', t`Not covered by the top three`],
-                ...matrix.head.rules.filter(Boolean).map((r) => [`rule:${r}`, t`Fails on: ${(ruleWords[r] ?? r).toLowerCase()}`] as const),
+                ...matrix.head.rules.filter(Boolean).map((r) => [`rule:${r}`, t`Fails on: ${within(ruleWords[r] ?? r)}`] as const),
               ]}
               onPick={setOnly}
             />

@@ -3,7 +3,7 @@ import { styled } from '@mui/material/styles';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Verdict } from '../api';
 import { Hint } from '../parts/Page';
-import { ruleWords, verdictWords } from '../words';
+import { ruleWords, verdictWithin, within } from '../words';
 import { reason, takes, type Matrix } from './matrix';
 import type { Asked } from './Why';
 
@@ -19,14 +19,14 @@ interface Line {
   n: number; // brackets that take it, or displays in the group
 }
 
-const word = (rule: string) => (ruleWords[rule] ?? rule).toLowerCase();
+const word = (rule: string) => within(ruleWords[rule] ?? rule);
 
 function describe(m: Matrix, row: number, column: number): string {
   const cell = m.rows[row]?.[column];
   const pair = t`${m.head.displays[row]!.name} on ${m.head.brackets[column]!.name}`;
   if (!cell) return t`${pair}: not judged yet.`;
   const why = cell.rule ? t`, by ${word(cell.rule)}${cell.alone ? t` alone` : ''}` : '';
-  return t`${pair}: ${verdictWords[cell.verdict].toLowerCase()}${why}${cell.spacers ? t`, with spacers` : ''}${cell.sends ? t`, parts to be sent` : ''}. Enter opens it; Y says why of the display, N what the bracket nearly takes.`;
+  return t`${pair}: ${verdictWithin(cell.verdict)}${why}${cell.spacers ? t`, with spacers` : ''}${cell.sends ? t`, parts to be sent` : ''}. Enter opens it; Y says why of the display, N what the bracket nearly takes.`;
 }
 
 const Scrolled = styled('div')(({ theme }) => ({

@@ -4,7 +4,7 @@ import { styled } from '@mui/material/styles';
 import { useEffect, useRef } from 'react';
 import { Grow, Tools } from '../parts/Page';
 import { Press } from '../parts/Press';
-import { ruleWords, verdictWords } from '../words';
+import { ruleWords, verdictWithin, within } from '../words';
 import { takes, type Cell, type Matrix } from './matrix';
 
 const Panel = styled('section')(({ theme }) => ({
@@ -29,7 +29,7 @@ interface Near {
   cell: Cell;
 }
 
-const word = (rule: string) => (ruleWords[rule] ?? rule).toLowerCase();
+const word = (rule: string) => within(ruleWords[rule] ?? rule);
 
 /** Why nothing fits a display, or what a bracket misses by one thing. */
 export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Asked; open: (row: number, column: number) => void; close: () => void }) {
@@ -86,7 +86,7 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
       {ofDisplay && taken.length > 0 && (
         <>
           <h3>{t`Takes it: ${taken.length}`}</h3>
-          <ul>{taken.map((n) => press(n, verdictWords[n.cell.verdict].toLowerCase() + (n.cell.rule ? t` by ${word(n.cell.rule)}` : '')))}</ul>
+          <ul>{taken.map((n) => press(n, verdictWithin(n.cell.verdict) + (n.cell.rule ? t` by ${word(n.cell.rule)}` : '')))}</ul>
         </>
       )}
     </Panel>

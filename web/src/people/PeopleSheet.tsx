@@ -150,8 +150,8 @@ function Everybody({ me }: { me: Me }) {
                     >
                       {p.disabled ? t`Enable` : t`Disable`}
                     </Press>
-                    <Press onClick={() => set(t`Single sign-on of ${p.name} is ${p.sso ? 'off' : 'on'}`, { id: p.id, sso: !p.sso }, { id: p.id, sso: p.sso })}>
-                      {t`Turn single sign-on ${p.sso ? 'off' : 'on'}`}
+                    <Press onClick={() => set(p.sso ? t`Single sign-on of ${p.name} is off` : t`Single sign-on of ${p.name} is on`, { id: p.id, sso: !p.sso }, { id: p.id, sso: p.sso })}>
+                      {p.sso ? t`Turn single sign-on off` : t`Turn single sign-on on`}
                     </Press>
                     <Press aria-expanded={asked === p.id} onClick={() => setAsked(asked === p.id ? undefined : p.id)}>
                       {t`Reset password`}

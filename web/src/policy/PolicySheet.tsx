@@ -21,7 +21,7 @@ import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
 import { useWorkspace } from '../state/workspace';
 import type { Typed } from '../state/inputs';
-import { show, unitOf, withUnit } from '../state/units';
+import { decimal, show, unitOf, withUnit } from '../state/units';
 import { schoolWords } from '../words';
 
 type Policy = Schemas['Policy'];
@@ -139,7 +139,7 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
   const stands = (from: Policy, s: Setting): string => {
     const v = from[s];
     if (Array.isArray(v)) return v.join(', ');
-    return s.endsWith('_mm') ? show(v as number | undefined, units) : String(v ?? '');
+    return s.endsWith('_mm') ? show(v as number | undefined, units) : typeof v === 'number' ? decimal(v) : String(v ?? '');
   };
   const after = (said: string) => (next: Schemas['CompanyPolicy']) => {
     queries.setQueryData(['policies'], next);

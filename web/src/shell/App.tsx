@@ -7,6 +7,7 @@ import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useRef, useState, type ComponentType } from 'react';
 import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
+import { within } from '../words';
 import { Bench } from '../bench/Bench';
 import { Grow, Page } from '../parts/Page';
 import { may, useMe } from '../people/me';
@@ -171,7 +172,7 @@ function Shell() {
     t`Everywhere`,
     [
       ...onBench,
-      ...views.map(([to, , letter], i) => ({ key: letter, does: i === 0 ? views.map(([, n]) => n.toLowerCase()).join(', ') : '', run: () => void go({ pathname: to, search: isBench(to) ? search : '' }) })),
+      ...views.map(([to, , letter], i) => ({ key: letter, does: i === 0 ? views.map(([, n]) => within(n)).join(', ') : '', run: () => void go({ pathname: to, search: isBench(to) ? search : '' }) })),
       { key: 'r', does: me?.id ? t`desk: reviews` : '', run: () => void (me?.id && go('/desk')) },
       { key: 'u', does: t`millimetres or inches`, run: toggleUnits },
       { key: 'z', does: t`undo`, run: () => isBench(pathname) && undo() }, // what is not seen is not undone
