@@ -13,7 +13,7 @@ import (
 const Engine = 1
 
 // Fingerprint identifies what sheets were computed from: the display, the
-// bracket with its kit, the policy, the job (nil for none; without its prints and ticks)
+// bracket with its kit, the policy, the job (nil for none; as far as it is judged)
 // and the engine. Twelve letters of a SHA-256, in groups of four.
 func Fingerprint(d *catalog.Display, b *catalog.Bracket, p catalog.Policy, turn catalog.Turn, j *catalog.Job) string {
 	from := struct {
@@ -25,9 +25,7 @@ func Fingerprint(d *catalog.Display, b *catalog.Bracket, p catalog.Policy, turn 
 		Job     *catalog.Job
 	}{Engine, d, b, p, int(turn), nil}
 	if j != nil {
-		job := *j
-		job.Prints, job.Ticks = nil, nil
-		from.Job = &job
+		from.Job = j.Judged()
 	}
 	raw, err := json.Marshal(from)
 	if err != nil {

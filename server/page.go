@@ -112,7 +112,7 @@ func (p *page) check(c *echo.Context) error {
 
 // views are the addresses of the page, by their first part: of the front end's routes.
 var views = map[string]bool{"": true, "wall": true, "template": true, "steps": true, "matrix": true, "catalogue": true, "policy": true,
-	"saved": true, "desk": true, "reviews": true, "people": true}
+	"jobs": true, "saved": true, "desk": true, "reviews": true, "people": true}
 
 // index serves the page for every address of the application; what is none is not found.
 func (p *page) index(c *echo.Context) error {

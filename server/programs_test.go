@@ -10,7 +10,6 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app/bench"
 	"nexufix/app/review"
 	"nexufix/core/catalog"
 	"nexufix/server/api"
@@ -163,7 +162,7 @@ func TestJobByItsID(t *testing.T) {
 		`"wall":{"type":"concrete","backing_mm":200,"width_mm":2400,"height_mm":2600},"place":{"rule":"center","center_mm":1500}}`
 	read[any](t, d.request("PUT", "/api/items/jobs/turned", "application/json", []byte(`{"revision":0,"job":`+turned+`}`)), 201)
 	seen := 0
-	for _, j := range read[[]bench.JobLine](t, d.get("/api/jobs"), 200) {
+	for _, j := range read[[]review.JobLine](t, d.get("/api/jobs"), 200) {
 		item := read[struct{ Job json.RawMessage }](t, d.get("/api/items/jobs/"+j.ID), 200)
 		of := read[struct{ Job catalog.Job }](t, d.get("/api/items/jobs/"+j.ID), 200).Job
 		whole := fmt.Sprintf(`{"display_id":%q,"bracket_id":%q,"turn_deg":%d,"site":%s}`, of.Display, of.Bracket, of.Turn, item.Job)

@@ -13,8 +13,8 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app/bench"
 	"nexufix/app/imports"
+	"nexufix/app/review"
 	"nexufix/exchange"
 	"nexufix/server/catalogue"
 	"nexufix/store"
@@ -153,7 +153,7 @@ func (r *random) operate(n int) (string, answer) {
 			d["aliases"] = []string{pick(r, odd)}
 		})
 	case 6:
-		jobs := read[[]bench.JobLine](r.t, r.get("/api/jobs"), 200)
+		jobs := read[[]review.JobLine](r.t, r.get("/api/jobs"), 200)
 		return "print", r.as(http.MethodPost, "/api/prints", map[string]any{"job": pick(r, jobs).ID, "bar_mm": 100,
 			"measured_mm": 99 + r.Float64()*2, "paper": "a4"})
 	case 7:

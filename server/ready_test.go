@@ -15,6 +15,7 @@ import (
 
 	"nexufix/app/bench"
 	"nexufix/app/imports"
+	"nexufix/app/review"
 	"nexufix/core/catalog"
 	"nexufix/demo"
 	"nexufix/exchange"
@@ -109,7 +110,7 @@ func TestAllMerges(t *testing.T) {
 func TestWhoIsRefused(t *testing.T) {
 	d := newDesk(t)
 	before := d.get("/api/export").body
-	jobs := read[[]bench.JobLine](t, d.get("/api/jobs"), 200)
+	jobs := read[[]review.JobLine](t, d.get("/api/jobs"), 200)
 	ask, err := json.Marshal(map[string]any{"job": jobs[0].ID, "bar_mm": 100, "measured_mm": 100, "paper": "a4"})
 	if err != nil {
 		t.Fatal(err)

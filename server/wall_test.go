@@ -11,6 +11,7 @@ import (
 	"testing"
 
 	"nexufix/app/bench"
+	"nexufix/app/review"
 	"nexufix/demo"
 	"nexufix/server/api"
 	"nexufix/server/catalogue"
@@ -109,8 +110,8 @@ func TestWallRefuses(t *testing.T) {
 
 func TestJobsAndPrints(t *testing.T) {
 	d := newDesk(t)
-	jobs := read[[]bench.JobLine](t, d.get("/api/jobs"), 200)
-	at := slices.IndexFunc(jobs, func(j bench.JobLine) bool { return j.ID == "mill-lane-counter" })
+	jobs := read[[]review.JobLine](t, d.get("/api/jobs"), 200)
+	at := slices.IndexFunc(jobs, func(j review.JobLine) bool { return j.ID == "mill-lane-counter" })
 	if len(jobs) != demoJobs(t) || jobs[at].ID != "mill-lane-counter" || jobs[at].Title != "Velmora Pane 49 on Sill 40" {
 		t.Fatalf("%+v", jobs)
 	}
@@ -146,7 +147,7 @@ func TestJobsAndPrints(t *testing.T) {
 		now.Job.Wall.Width.Value != k.Job.Wall.Width.Value {
 		t.Errorf("%+v", now.Job)
 	}
-	if list := read[[]bench.JobLine](t, d.get("/api/jobs"), 200); list[at].Prints != 2 {
+	if list := read[[]review.JobLine](t, d.get("/api/jobs"), 200); list[at].Prints != 2 {
 		t.Errorf("%+v", list[at])
 	}
 	// A job that somebody else has changed meanwhile is refused, with theirs.

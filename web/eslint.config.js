@@ -20,6 +20,7 @@ export default ts.config(
         'error',
         {
           ignore: [
+            '^said doubt$',
             '^[^a-z]*$', // figures and signs
             '^[^ ]*[a-z0-9_:/.#=&?<>\\[\\]-]$', // names of programs
             '^[\\d.]* ?(mm|in|N|N/mm²)$',

@@ -4,7 +4,6 @@ import (
 	"errors"
 	"slices"
 	"strconv"
-	"strings"
 
 	"nexufix/core/catalog"
 	"nexufix/core/draw/pairing"
@@ -177,30 +176,4 @@ func At(at string, err error) error {
 		return out
 	}
 	return err
-}
-
-// JobLine is a job on the list of jobs.
-type JobLine struct {
-	ID      string `json:"id" required:"true"`
-	Display string `json:"display" required:"true"`
-	Bracket string `json:"bracket" required:"true"`
-	Title   string `json:"title" required:"true"`
-	Wall    string `json:"wall" required:"true"`
-	Prints  int    `json:"prints" required:"true"`
-}
-
-// Jobs lists the jobs of a catalogue, by id.
-func Jobs(all *exchange.Contents) []JobLine {
-	out := []JobLine{}
-	for _, j := range all.Jobs {
-		line := JobLine{ID: j.ID, Display: j.Display, Bracket: j.Bracket, Title: j.Display + " on " + j.Bracket, Wall: j.Wall.Type.Name(),
-			Prints: len(j.Prints)}
-		d, b := all.Display(j.Display), all.Bracket(j.Bracket)
-		if d != nil && b != nil {
-			line.Title = d.Name() + " on " + b.Name
-		}
-		out = append(out, line)
-	}
-	slices.SortFunc(out, func(a, b JobLine) int { return strings.Compare(a.ID, b.ID) })
-	return out
 }

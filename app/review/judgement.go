@@ -69,6 +69,7 @@ type Frozen struct {
 // source is a subject with its display, bracket, policy and job.
 type source struct {
 	Subject
+	name    string // of the job, where it is not frozen
 	display *catalog.Display
 	bracket *catalog.Bracket
 	policy  catalog.Policy
@@ -91,9 +92,7 @@ func (w *documents) source(all *exchange.Contents, s Subject) (*source, error) {
 		if s != (Subject{Job: s.Job}) {
 			return nil, exchange.Problems{{Path: "job", Found: "is given beside what the job says itself", Allowed: "the job alone"}}
 		}
-		job := *j
-		job.Ticks, job.Prints = nil, nil
-		f.job, display, bracket = &job, j.Display, j.Bracket
+		f.job, f.name, display, bracket = j.Judged(), j.Name(), j.Display, j.Bracket
 	} else if s.Wall == "" {
 		return nil, exchange.Problems{{Path: "wall", Found: "is missing", Allowed: "a kind of wall, or a job: " + catalog.WallNames()}}
 	}
@@ -139,7 +138,7 @@ func readFrozen(document string) (*source, error) {
 	if wrong := append(exchange.Complete("display", f.Display), exchange.Complete("bracket", f.Bracket)...); wrong != nil {
 		return nil, wrong
 	}
-	return &source{f.Subject, f.Display, f.Bracket, f.Policy.On(catalog.DefaultPolicy()), f.Job}, nil
+	return &source{f.Subject, "", f.Display, f.Bracket, f.Policy.On(catalog.DefaultPolicy()), f.Job}, nil
 }
 
 // open makes a [Workspace] of the inputs.
@@ -230,7 +229,7 @@ func (f *source) Judge(ctx context.Context) (*Judgement, error) {
 		Blocked:   place.Blocking(&p, site.Places),
 		Conflicts: len(seq.Conflicts), p: &p, StepsSite: &site, seq: &seq}
 	if f.job != nil {
-		j.Title = f.job.ID + ": " + j.Title
+		j.Title = cmp.Or(f.name, f.job.ID) + ": " + j.Title
 	} else {
 		j.Title += ", on " + site.Wall.Name()
 	}

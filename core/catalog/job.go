@@ -11,6 +11,9 @@ import (
 // Job is one site: a display on a bracket on a wall.
 type Job struct {
 	ID          string        `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" maxLength:"80"`
+	Title       string        `json:"title,omitempty" maxLength:"120"`    // what people call it; its id stays
+	Location    string        `json:"location,omitempty" maxLength:"120"` // where it is to hang
+	Reference   string        `json:"reference,omitempty" maxLength:"60"` // the customer's
 	Display     string        `json:"display" required:"true" maxLength:"80"`
 	Bracket     string        `json:"bracket" required:"true" maxLength:"80"`
 	Turn        Turn          `json:"turn_deg,omitempty" enum:"0,90,270"`
@@ -28,6 +31,21 @@ type Job struct {
 	Schools      Schools                           `json:"schools,omitzero"`
 	StepChanges  []StepChange                      `json:"step_changes,omitempty" maxItems:"200"` // of its step sequence
 	Ticks        []Tick                            `json:"ticks,omitempty" maxItems:"300"`        // steps that are done at the wall
+}
+
+// Name is what people call the job: its title, or its id.
+func (j *Job) Name() string {
+	if j.Title != "" {
+		return j.Title
+	}
+	return j.ID
+}
+
+// Judged is the job without what no judgement stands on: what people call it, its prints and its ticks.
+func (j *Job) Judged() *Job {
+	out := *j
+	out.Title, out.Location, out.Reference, out.Prints, out.Ticks = "", "", "", nil, nil
+	return &out
 }
 
 // Tick says that a step is done, and when.

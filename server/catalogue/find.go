@@ -1,10 +1,7 @@
 package catalogue
 
 import (
-	"cmp"
 	"net/http"
-	"net/url"
-	"strconv"
 
 	"github.com/labstack/echo/v5"
 
@@ -25,32 +22,12 @@ type Entry struct {
 	Thread string         `json:"thread,omitempty"`
 }
 
-// maxFound is how many entries a picker gets.
-const maxFound = 50
-
 // most is how many entries are looked for: all where a program asks for a page of them, which says how many there are.
 func (q searched) most(all int) int {
 	if q.Limit == 0 && q.Offset == 0 && q.Q != "" {
-		return maxFound
+		return api.PageOf
 	}
 	return max(all, 1)
-}
-
-// paged is the page of a list that is asked for. Total-Count says how many entries the list has, Link where the next page is.
-func paged[T any](c *echo.Context, q searched, all []T) []T {
-	limit := cmp.Or(q.Limit, maxFound)
-	h := c.Response().Header()
-	h.Set("Total-Count", strconv.Itoa(len(all)))
-	from := min(q.Offset, len(all))
-	to := min(from+limit, len(all))
-	if to < len(all) {
-		next := url.Values{"limit": {strconv.Itoa(limit)}, "offset": {strconv.Itoa(to)}}
-		if q.Q != "" {
-			next.Set("q", q.Q)
-		}
-		h.Set("Link", "<"+c.Request().URL.Path+"?"+next.Encode()+`>; rel="next"`)
-	}
-	return all[from:to]
 }
 
 func (s *Feature) displays(c *echo.Context) error {
@@ -63,7 +40,7 @@ func (s *Feature) displays(c *echo.Context) error {
 		return err
 	}
 	out := []Entry{}
-	for _, d := range paged(c, q, s.finder(all).Find(q.Q, q.most(len(all.Displays)))) {
+	for _, d := range api.Paged(c, s.finder(all).Find(q.Q, q.most(len(all.Displays))), q.Limit, q.Offset) {
 		out = append(out, Entry{ID: d.ID, Name: d.Name(), Note: bench.PatternsNote(d), Size: d.Diagonal})
 	}
 	return c.JSON(http.StatusOK, out)
@@ -94,7 +71,7 @@ func (s *Feature) brackets(c *echo.Context) error {
 	}
 	out := []Entry{}
 	words := func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind.String() }
-	for _, b := range paged(c, q, search.NewIndex(all.Brackets, words).Find(q.Q, q.most(len(all.Brackets)))) {
+	for _, b := range api.Paged(c, search.NewIndex(all.Brackets, words).Find(q.Q, q.most(len(all.Brackets))), q.Limit, q.Offset) {
 		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: b.Kind.Properties().Word})
 	}
 	return c.JSON(http.StatusOK, out)

@@ -7,7 +7,7 @@ import { download, type BenchAnswer } from '../api';
 import { FieldError, Grow } from '../parts/Page';
 import { Said, unsaid } from '../parts/Said';
 import { Allowed } from '../people/Allowed';
-import { useSave } from '../saved/saving';
+import { useSave } from '../jobs/saving';
 import { useWorkspace, useSearch } from '../state/workspace';
 import { useRequest, type State } from '../state/judged';
 

@@ -6,7 +6,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Refused, faultOf } from '../api';
 import { BenchGrid, Board as BoardArea, Side } from '../parts/Page';
 import { Meanwhile } from '../parts/Said';
-import { useSave } from '../saved/saving';
+import { useSave } from '../jobs/saving';
 import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
 import { useWorkspace } from '../state/workspace';

@@ -6,15 +6,12 @@ import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
-import { useNavigate } from 'react-router';
 import { answer, api } from '../api';
-import { FieldError, Head, Page } from '../parts/Page';
+import { JobRows } from '../jobs/JobRows';
+import { useJobs } from '../jobs/jobs';
+import { FieldError, Head, Page, Quick } from '../parts/Page';
 import { Go } from '../parts/Press';
-import { Shape } from '../parts/Verdict';
-import { useOpenSaved } from '../saved/saving';
 import { useWorkspace } from '../state/workspace';
-import { useOpenJob } from '../wall/site';
-import { When } from '../parts/When';
 
 const Columns = styled('ul')({ listStyle: 'none', padding: 0, margin: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(270px, 1fr))', gap: '0 16px' });
 
@@ -49,53 +46,17 @@ function Line({ onClick, job, children }: { onClick: () => void; job?: string; c
   );
 }
 
-/** What was worked on last, and what of it needs somebody. */
+/** What was worked on last. */
 function Lately() {
-  const openSaved = useOpenSaved();
-  const openJob = useOpenJob();
-  const go = useNavigate();
-  const saved = useQuery({ queryKey: ['pairings'], queryFn: ({ signal }) => answer(api.GET('/api/pairings', { signal })) });
-  const jobs = useQuery({ queryKey: ['jobs'], queryFn: ({ signal }) => answer(api.GET('/api/jobs', { signal })) });
-  // Jobs have no time of their own: the history says which was worked on last.
-  const history = useQuery({ queryKey: ['history', '', ''], queryFn: ({ signal }) => answer(api.GET('/api/history', { signal })) });
-  const lastJobs = [...new Set(history.data?.filter((r) => r.kind === 'job').map((r) => r.id))];
-  const order = (id: string) => (lastJobs.includes(id) ? lastJobs.indexOf(id) : lastJobs.length);
-  const open = saved.data?.filter((p) => p.verdict === 'missing_data' || p.verdict === 'does_not_fit') ?? [];
-  const list = (name: string, all: NonNullable<typeof saved.data>) =>
-    all.length > 0 && (
-      <>
-        <Head>{name}</Head>
-        <Columns>
-          {all.slice(0, 5).map((p) => (
-            <Line key={p.id} onClick={() => void openSaved(p.id)}>
-              <Shape of={p.verdict} /> {p.title} <small><When at={p.saved_at} /></small>
-            </Line>
-          ))}
-        </Columns>
-      </>
-    );
+  const { jobs } = useJobs({ sort: 'changed', limit: 8 });
+  if (jobs.length === 0) return null;
   return (
     <>
-      {list(t`Needs somebody: it does not fit, or figures are missing`, open)}
-      {list(t`Saved last`, saved.data?.filter((p) => !open.includes(p)) ?? [])}
-      {jobs.data && jobs.data.length > 0 && (
-        <>
-          <Head>{t`Jobs, those worked on last`}</Head>
-          <Columns>
-            {jobs.data
-              .toSorted((a, b) => order(a.id) - order(b.id))
-              .slice(0, 8)
-              .map((j) => (
-                <Line key={j.id} job={j.id} onClick={() => void openJob(j.id, true).then(() => go('/wall'))}>
-                  {j.id}{' '}
-                  <small>
-                    {j.title}, {j.wall}
-                  </small>
-                </Line>
-              ))}
-          </Columns>
-        </>
-      )}
+      <Head>{t`Jobs, those worked on last`}</Head>
+      <JobRows jobs={jobs} />
+      <Quick>
+        <Go to="/jobs">{t`All jobs`}</Go>
+      </Quick>
     </>
   );
 }

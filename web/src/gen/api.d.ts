@@ -848,7 +848,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Jobs, by name.
+         * Jobs and saved pairings: what they are called, how they stand, and who changed them last.
          * @description Takes the role reader.
          */
         get: operations["getJobs"];
@@ -2704,12 +2704,15 @@ export interface components {
             bracket: string;
             display: string;
             id: string;
+            location?: string;
             place?: components["schemas"]["Place"];
             prints?: components["schemas"]["Print"][];
+            reference?: string;
             run?: components["schemas"]["Run"];
             schools?: components["schemas"]["Schools"];
             step_changes?: components["schemas"]["StepChange"][];
             ticks?: components["schemas"]["Tick"][];
+            title?: string;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             wall?: components["schemas"]["Wall"];
@@ -2717,12 +2720,26 @@ export interface components {
             wanted_tilt_deg?: number;
         };
         JobLine: {
+            /** Format: int64 */
+            approval?: number;
+            at?: string;
             bracket: string;
             display: string;
             id: string;
+            /** @enum {string} */
+            kind: "job" | "pairing";
+            location?: string;
+            name: string;
             prints: number;
+            reference?: string;
+            stale: boolean;
+            /** @enum {string} */
+            state: "none" | "draft" | "in_review" | "approved" | "superseded" | "withdrawn";
             title: string;
+            /** @enum {string} */
+            verdict?: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
             wall: string;
+            who?: string;
         };
         Letter: {
             at?: string;
@@ -5365,7 +5382,22 @@ export interface operations {
     };
     getJobs: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words of the names, places and references; empty for all. */
+                q?: string;
+                /** @description Only jobs, or only saved pairings. */
+                kind?: "job" | "pairing";
+                /** @description Of the last approval. */
+                state?: "none" | "draft" | "in_review" | "approved" | "superseded" | "withdrawn";
+                /** @description The verdict, with the wall. */
+                verdict?: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+                /** @description By name, the last changed, the worst or the open ones first. */
+                sort?: "name" | "changed" | "verdict" | "state";
+                /** @description The most entries of an answer: 50 if nothing is said. */
+                limit?: number;
+                /** @description How many entries are left out before them. */
+                offset?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -6,6 +6,9 @@ import { Shape, statusColour } from '../parts/Verdict';
 import { ruleWords, statusWords } from '../words';
 
 export type Line = Schemas['ApprovalLine'];
+/** How an approval stands. */
+export type Standing = Pick<Line, 'state' | 'stale' | 'restored'>;
+
 export type Act = Schemas['Review']['may'][number];
 
 export const stateWords: Record<Line['state'], string> = {
@@ -17,15 +20,15 @@ export const stateWords: Record<Line['state'], string> = {
 };
 
 /** What stands of an approval now: its state, and whether that still holds. */
-export function stands(a: Line): string {
+export function stands(a: Standing): string {
   return [stateWords[a.state], a.stale && t`stale`, a.restored && t`to be confirmed`].filter(Boolean).join(', ');
 }
 
 const colours = { draft: 'text.secondary', in_review: 'info.main', approved: 'success.main', superseded: 'text.secondary', withdrawn: 'error.main' } as const;
 
-export function State({ of }: { of: Line }) {
+export function State({ of }: { of: Standing }) {
   return (
-    <Box component="span" className="state" data-state={of.stale ? t`stale` : of.restored ? 'restored' : of.state} sx={{ fontWeight: 600, color: of.stale || of.restored ? 'warning.main' : colours[of.state] }}>
+    <Box component="span" className="state" data-state={of.stale ? 'stale' : of.restored ? 'restored' : of.state} sx={{ fontWeight: 600, color: of.stale || of.restored ? 'warning.main' : colours[of.state] }}>
       {stands(of)}
     </Box>
   );

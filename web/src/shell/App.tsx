@@ -6,7 +6,7 @@ import { styled, useColorScheme } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useRef, useState, type ComponentType } from 'react';
-import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
+import { Link, Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
 import { within } from '../words';
 import { Bench } from '../bench/Bench';
 import { Grow, Page } from '../parts/Page';
@@ -40,7 +40,7 @@ const TemplateSheet = screen(() => import('../template/TemplateSheet').then((m) 
 const StepsSheet = screen(() => import('../steps/StepsSheet').then((m) => m.StepsSheet));
 const MatrixSheet = screen(() => import('../matrix/MatrixSheet').then((m) => m.MatrixSheet));
 const PolicySheet = screen(() => import('../policy/PolicySheet').then((m) => m.PolicySheet));
-const SavedSheet = screen(() => import('../saved/SavedSheet').then((m) => m.SavedSheet));
+const JobsSheet = screen(() => import('../jobs/JobsSheet').then((m) => m.JobsSheet));
 const First = lazy(() => import('../people/First').then((m) => ({ default: m.First })));
 const PeopleSheet = screen(() => import('../people/PeopleSheet').then((m) => m.PeopleSheet));
 const DeskSheet = screen(() => import('../review/DeskSheet').then((m) => m.DeskSheet));
@@ -80,7 +80,7 @@ const views = [
   ['/matrix', t`Matrix`, 'a'],
   ['/catalogue', t`Catalogue`, 'k'],
   ['/policy', t`Policy`, 'o'],
-  ['/saved', t`Saved`, 'v'],
+  ['/jobs', t`Jobs`, 'v'],
 ] as const;
 
 const Whole = styled('div')(({ theme }) => ({
@@ -246,7 +246,8 @@ function Shell() {
             <Route path="/matrix" element={<MatrixSheet />} />
             <Route path="/catalogue/*" element={<CatalogueSheet />} />
             <Route path="/policy" element={<PolicySheet />} />
-            <Route path="/saved" element={<SavedSheet />} />
+            <Route path="/jobs" element={<JobsSheet />} />
+            <Route path="/saved" element={<Navigate to="/jobs" replace />} />
             <Route path="/desk" element={<DeskSheet />} />
             <Route path="/reviews/range" element={<RangeSheet />} />
             <Route path="/reviews/family/:key" element={<FamilySheet />} />

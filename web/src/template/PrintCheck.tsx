@@ -60,7 +60,7 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
         </Button>
       </form>
       {check.data && !wrong && (
-        <Box component="p" role="status" data-print={check.data.accepted ? t`accepted` : 'refused'} sx={{ color: statusColour[check.data.accepted ? 'pass' : 'fail'] }}>
+        <Box component="p" role="status" data-print={check.data.accepted ? 'accepted' : 'refused'} sx={{ color: statusColour[check.data.accepted ? 'pass' : 'fail'] }}>
           <Shape of={check.data.accepted ? 'pass' : 'fail'} /> {check.data.text} {check.data.saved ? t`Saved with job ${job!}.` : t`Not saved: save the wall as a job first.`}
         </Box>
       )}

@@ -134,6 +134,11 @@ export function WallFields({ view, errors, typedOver }: Props) {
   // A cavity, and a kind of block, that are on record count on other kinds of wall too.
   const fields = (
     <>
+      <FigureList>
+        {row('title', t`Title`, { words: true, placeholder: site.id || t`what people call it` })}
+        {row('location', t`Place`, { words: true, placeholder: t`where it is to hang` })}
+        {row('reference', t`Reference`, { words: true, placeholder: t`the customer’s` })}
+      </FigureList>
       <Head>{t`Wall`}</Head>
       <Choice label={t`Wall`} value={inputs.wall} options={Object.entries(wallWords)} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
       <FigureList>

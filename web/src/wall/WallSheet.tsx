@@ -12,18 +12,17 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { answer, api, Refused, type BenchAnswer, type Check, type Schemas } from '../api';
+import { Refused, type BenchAnswer, type Check, type Schemas } from '../api';
 import { AnswerLine } from '../bench/Answer';
 import { errorsByPath, type FigureErrors } from '../bench/Figures';
 import { Helps } from '../bench/Findings';
 import { Frame, Paper, useFitted } from '../parts/Drawing';
 import { FigureTable } from '../parts/Figures';
 import { Finding, Remark } from '../parts/Finding';
-import { BenchGrid, Board, Grow, Head, Hint, Nothing, Page, PlainList, Quick, Side } from '../parts/Page';
-import { Go, Press, Remove } from '../parts/Press';
+import { BenchGrid, Board, Grow, Head, Hint, Nothing, Page, Quick, Side } from '../parts/Page';
+import { Go, Press } from '../parts/Press';
 import { Meanwhile, Said } from '../parts/Said';
 import { NoPairing } from '../parts/Sheet';
 import { Shape, Tabs } from '../parts/Verdict';
@@ -34,6 +33,8 @@ import { edited, otherBracket } from '../state/inputs';
 import { decimal, show, type Units } from '../state/units';
 import { Allowed } from '../people/Allowed';
 import { useLacks } from '../people/me';
+import { JobRows } from '../jobs/JobRows';
+import { useJobs } from '../jobs/jobs';
 import { begun, sizeToBegin, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
 import { NotSaved } from './NotSaved';
 import { useWall, type Picture } from './useWall';
@@ -211,12 +212,11 @@ function Still({ svg }: { svg: string }) {
 /** Before there is a wall: one to begin with, or a job that is saved. */
 function Begin({ error }: { error: string }) {
   const { ask, inputs, units } = useWorkspace();
-  const jobs = useJobs();
-  const open = useOpenJob();
+  const { jobs } = useJobs({ kind: 'job', sort: 'changed', limit: 50 });
   const remove = useRemoveJob();
   return (
     <Page>
-      <Box className="begin" sx={{ maxWidth: 720 }}>
+      <Box className="begin">
         {error && <Alert severity="warning">{error}</Alert>}
         <Typography variant="h1">{t`No wall has been described`}</Typography>
         <p>{t`Begin with a wall ${sizeToBegin(units)}, and put the measured figures in:`}</p>
@@ -233,19 +233,11 @@ function Begin({ error }: { error: string }) {
             </Button>
           ))}
         </Quick>
-        {jobs.data && jobs.data.length > 0 && (
+        {jobs.length > 0 && (
           <>
             <Head>{t`Or open a job`}</Head>
-            <PlainList>
-              {jobs.data.map((j) => (
-                <li key={j.id}>
-                  <Press data-job={j.id} onClick={() => void open(j.id)}>
-                    {j.id}
-                  </Press>{' '}
-                  {j.title}, {j.wall} <Remove what={t`job ${j.id}`} act={() => void remove(j.id)} />
-                </li>
-              ))}
-            </PlainList>
+            <JobRows jobs={jobs} onRemove={(j) => void remove(j.id)} />
+            <Go to="/jobs">{t`All jobs`}</Go>
           </>
         )}
       </Box>
@@ -253,14 +245,9 @@ function Begin({ error }: { error: string }) {
   );
 }
 
-function useJobs() {
-  return useQuery({ queryKey: ['jobs'], queryFn: ({ signal }) => answer(api.GET('/api/jobs', { signal })) });
-}
-
 /** The job that is open, to be saved under a name. */
 function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: boolean }) {
   const { inputs, ask, undo, canUndo } = useWorkspace();
-  const jobs = useJobs();
   const open = useOpenJob();
   const [name, setName] = useState(inputs.site?.id ?? '');
   const id = name
@@ -269,10 +256,11 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
     .replace(/[^A-Za-z0-9._-]+/g, '-')
     .replace(/^[^A-Za-z0-9]+/, '')
     .slice(0, 80);
+  const { jobs } = useJobs({ kind: 'job', q: name || undefined, limit: 200 });
   const form = useRef<HTMLFormElement>(null);
   const field = useRef<HTMLInputElement>(null);
   const search = useSearch();
-  const another = jobs.data?.some((j) => j.id === id) && id !== inputs.site?.id;
+  const another = jobs.some((j) => j.id === id) && id !== inputs.site?.id;
   const lacks = useLacks('edit');
   useCommands(t`The job`, [
     // What is open here is saved; without a name it asks for one.
@@ -291,7 +279,7 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
       <Autocomplete
         freeSolo
         disableClearable
-        options={jobs.data?.map((j) => j.id) ?? []}
+        options={jobs.map((j) => j.id)}
         inputValue={name}
         onInputChange={(_, text) => setName(text)}
         sx={{ width: { xs: 150, md: 220 } }}
@@ -300,7 +288,7 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
             {...params}
             placeholder={t`a name to save it under`}
             inputRef={field}
-            slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, 'aria-label': 'Job', spellCheck: false } }}
+            slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, 'aria-label': t`Job`, spellCheck: false } }}
           />
         )}
       />

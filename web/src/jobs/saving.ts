@@ -10,7 +10,7 @@ import { useNotice } from '../shell/notice';
 export function useRemove() {
   const queries = useQueryClient();
   const tell = useNotice();
-  const again = () => void queries.invalidateQueries({ queryKey: ['pairings'] });
+  const again = () => void queries.invalidateQueries({ queryKey: ['jobs'] });
   return useMutation({
     mutationFn: (id: number) => answer(api.DELETE('/api/pairings/{id}', { params: { path: { id: String(id) } } })),
     onSuccess: (_, id) => {
@@ -71,7 +71,7 @@ export function useSave() {
   return useMutation({
     mutationFn: (q: Request) => answer(api.POST('/api/pairings', { body: q })),
     onSuccess: (saved) => {
-      void queries.invalidateQueries({ queryKey: ['pairings'] });
+      void queries.invalidateQueries({ queryKey: ['jobs'] });
       void queries.invalidateQueries({ queryKey: ['displays'] });
       tell({ text: t`Saved: ${saved.title}.`, action: { name: t`Undo`, act: () => remove.mutate(saved.id) } });
     },
