@@ -2,7 +2,7 @@ import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Refused, faultOf } from '../api';
 import { BenchGrid, Board as BoardArea, Side } from '../parts/Page';
 import { Meanwhile } from '../parts/Said';
@@ -17,8 +17,9 @@ import { Board } from './Board';
 import { errorsByPath, Figures } from './Figures';
 import { Findings } from './Findings';
 import { Sentence } from './Sentence';
-import { Start } from './Start';
 import { Strip } from './Strip';
+
+const Start = lazy(() => import('./Start').then((m) => ({ default: m.Start })));
 
 /** The bench: one pairing, drawn to scale, answering at every keystroke. */
 export function Bench() {
@@ -78,7 +79,11 @@ export function Bench() {
           )}
         </Alert>
       )}
-      {empty && <Start />}
+      {empty && (
+        <Suspense>
+          <Start />
+        </Suspense>
+      )}
       {!empty && (
         <BenchGrid className={`bench units-${units}`} data-ready={judged && !judgedQuery.isFetching && !judgedQuery.isPlaceholderData ? 'yes' : 'no'}>
           <Side className="side left" aria-label={t`Figures`}>

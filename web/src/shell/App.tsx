@@ -11,7 +11,6 @@ import { within } from '../words';
 import { Bench } from '../bench/Bench';
 import { Grow, Page } from '../parts/Page';
 import { may, useMe } from '../people/me';
-import { SignIn } from '../people/SignIn';
 import { useLive } from '../review/live';
 import { asked, collapsed } from '../review/parts';
 import { Go } from '../parts/Press';
@@ -20,7 +19,6 @@ import { arrived, isBench, toggleUnits, undo, useSearch, useSubject, useUnits } 
 import { ErrorBoundary } from './ErrorBoundary';
 import { loadedAgain, Unloaded } from './again';
 import { toTheView } from './focus';
-import { Help } from './Help';
 import { NoticeProvider } from './notice';
 
 /** A view, loaded when it is first gone to. One that is not there any more is of an older program: the page is loaded
@@ -41,6 +39,8 @@ const StepsSheet = screen(() => import('../steps/StepsSheet').then((m) => m.Step
 const MatrixSheet = screen(() => import('../matrix/MatrixSheet').then((m) => m.MatrixSheet));
 const PolicySheet = screen(() => import('../policy/PolicySheet').then((m) => m.PolicySheet));
 const JobsSheet = screen(() => import('../jobs/JobsSheet').then((m) => m.JobsSheet));
+const Help = lazy(() => import('./Help').then((m) => ({ default: m.Help })));
+const SignIn = lazy(() => import('../people/SignIn').then((m) => ({ default: m.SignIn })));
 const First = lazy(() => import('../people/First').then((m) => ({ default: m.First })));
 const PeopleSheet = screen(() => import('../people/PeopleSheet').then((m) => m.PeopleSheet));
 const DeskSheet = screen(() => import('../review/DeskSheet').then((m) => m.DeskSheet));
@@ -60,14 +60,8 @@ export function App() {
 /** Lets in who is signed in; at a desk of one, everybody. */
 function Door() {
   const me = useMe();
-  if (me.data && !me.data.alone && !me.data.id) return <SignIn me={me.data} />;
-  if (me.data?.given || me.data?.noSecond) {
-    return (
-      <Suspense fallback={<Loading />}>
-        <First me={me.data} />
-      </Suspense>
-    );
-  }
+  const outside = me.data && !me.data.alone && !me.data.id;
+  if (me.data && (outside || me.data.given || me.data.noSecond)) return <Suspense fallback={<Loading />}>{outside ? <SignIn me={me.data} /> : <First me={me.data} />}</Suspense>;
   if (me.isLoading) return <Loading />;
   return <Shell />; // a server that is away is said where it is asked
 }
@@ -151,7 +145,7 @@ function Shell() {
   const search = useSearch();
   const me = useMe().data;
   const { mode, systemMode, setMode } = useColorScheme();
-  const [help, setHelp] = useState(false);
+  const [help, setHelp] = useState<boolean>(); // undefined: not asked for yet
   const go = useNavigate();
   const { pathname, key } = useLocation();
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
@@ -257,7 +251,11 @@ function Shell() {
           </Routes>
         </Suspense>
       </ErrorBoundary>
-      <Help open={help} onClose={() => setHelp(false)} />
+      {help !== undefined && (
+        <Suspense>
+          <Help open={help} onClose={() => setHelp(false)} />
+        </Suspense>
+      )}
     </Whole>
   );
 }
