@@ -97,8 +97,8 @@ func TestMainJobByMouse(t *testing.T) {
 	d.Wait(`document.body.innerText.includes('Saved: Velmora Pane 49 on Sill 40')`)
 	d.Click(`.MuiSnackbar-root button`) // undo
 	d.Wait(`document.body.innerText.includes('Taken off the list')`)
-	d.Click(`a.navlink[href^="/saved"]`)
-	d.Wait(`document.body.innerText.includes('No pairing has been saved yet')`)
+	d.Click(`a.navlink[href^="/jobs"]`)
+	d.Wait(`document.querySelectorAll('.job-rows [data-job]').length === 50 && !document.querySelector('[data-pairing]')`)
 	d.Click(`a.navlink[href^="/steps"]`)
 	d.See(`[data-step="bolt"]`)
 	d.PressButton(".tools button", "Markdown")
@@ -305,9 +305,9 @@ func TestSavedSurvivesARestart(t *testing.T) {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { second.Stop() })
-	again := sitAt(t, second, "/saved")
-	again.Wait(`document.querySelector('.saved td')?.innerText === 'Velmora Pane 49 on Sill 40'`)
-	again.Click(".saved button.press")
+	again := sitAt(t, second, "/saved?kind=pairing") // where it was before
+	again.Wait(`document.querySelector('[data-pairing]')?.innerText === 'Velmora Pane 49 on Sill 40'`)
+	again.Click("[data-pairing]")
 	again.Ready()
 	again.Wait(`document.querySelector('select[aria-label="Turn"]').value === '90'`)
 }

@@ -230,8 +230,8 @@ func TestSavedWithItsArms(t *testing.T) {
 	d.Ready()
 	value[bool](d, `fetch('/api/pairings', {method: 'POST', headers: {'Content-Type': 'application/json'},
 		body: JSON.stringify({display_id: 'velmora-pane-49', bracket_id: 'sill-40', top_holes_mm: 60})}).then((r) => r.ok)`)
-	d.PressButton("nav a", "Saved")
-	d.PressButton("main button", "Velmora Pane 49")
+	d.PressButton("nav a", "Jobs")
+	d.PressButton("[data-pairing]", "Velmora Pane 49")
 	d.Ready()
 	d.Wait(`JSON.parse(sessionStorage.getItem('nexufix.inputs')).topHoles === 60`)
 }

@@ -64,7 +64,8 @@ var views = []view{
 	{"bracket editor", "/catalogue/brackets/sill-40", `document.querySelector('[data-kit="0"] svg')`, "", ""},
 	{"history", "/catalogue/history/displays/velmora-pane-49", `document.querySelector('.history td')`, "", ""},
 	{"nobody yet", "/people", `document.querySelector('.people h1')`, "", ""},
-	{"saved", "/saved", `document.body.innerText.includes('No pairing has been saved yet')`, "", ""},
+	{"jobs", "/jobs", `document.querySelectorAll('.job-rows [data-job]').length > 20`, "", ""},
+	{"no jobs", "/jobs?q=nothing-is-called-that", `document.body.innerText.includes('Nothing is called that')`, "", ""},
 }
 
 // counterOpen says that the wall of the counter's job is there.

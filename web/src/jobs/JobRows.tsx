@@ -99,7 +99,7 @@ function Row({ of: j, onRemove }: { of: JobLine; onRemove?: Props['onRemove'] })
       </TableCell>
       {onRemove && (
         <TableCell>
-          <Remove what={j.name} act={() => onRemove(j)} />
+          <Remove what={j.kind === 'job' ? t`job ${j.id}` : j.name} act={() => onRemove(j)} />
         </TableCell>
       )}
     </TableRow>

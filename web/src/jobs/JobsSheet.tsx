@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
 import TableSortLabel from '@mui/material/TableSortLabel';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Choice } from '../parts/Choice';
 import { Nothing, Page, Tools } from '../parts/Page';
@@ -30,6 +30,7 @@ const kinds: [string, string][] = [
 export function JobsSheet() {
   const [address, setAddress] = useSearchParams();
   const [most, setMost] = useState(50);
+  const [typed, setTyped] = useState(address.get('q') ?? '');
   const asked: Asked = {
     q: address.get('q') || undefined,
     kind: (address.get('kind') as Asked['kind']) || undefined,
@@ -43,6 +44,10 @@ export function JobsSheet() {
     else next.delete(name);
     setAddress(next, { replace: true });
   };
+  useEffect(() => {
+    const soon = window.setTimeout(() => typed !== (address.get('q') ?? '') && put('q', typed), 150); // not at every key
+    return () => window.clearTimeout(soon);
+  });
   const { jobs, all, error, loading } = useJobs({ ...asked, limit: most });
   const removePairing = useRemove();
   const removeJob = useRemoveJob();
@@ -56,7 +61,7 @@ export function JobsSheet() {
     <Page className="jobs">
       <Tools className="tools">
         <Typography variant="h1">{t`Jobs`}</Typography>
-        <ShortField label={t`Title, place, reference, display, bracket, person`} value={asked.q ?? ''} onChange={(q) => put('q', q)} maxLength={200} />
+        <ShortField label={t`Title, place, reference, display, bracket, person`} value={typed} onChange={setTyped} maxLength={200} />
         <Choice label={t`Kind`} width={150} value={asked.kind ?? ''} options={kinds} onPick={(v) => put('kind', v)} />
         <Choice label={t`State`} width={130} value={asked.state ?? ''} options={states} onPick={(v) => put('state', v)} />
         <Choice label={t`Verdict`} width={170} value={asked.verdict ?? ''} options={verdicts} onPick={(v) => put('verdict', v)} />

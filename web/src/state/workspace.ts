@@ -199,9 +199,13 @@ export function setLetters(letters: boolean) {
   change({ letters });
 }
 
-/** Another screen was gone to: its entry of the history keeps what is asked as well. */
+/** Another screen was gone to: its entry of the history keeps what is asked as well, unless its link names another job, which is opened. */
 export function arrived() {
-  write(false);
+  const named = isBench(window.location.pathname) ? new URLSearchParams(window.location.search).get('job') : null;
+  const come = (window.history.state as { workspace?: Saved } | null)?.workspace === undefined;
+  if (!named || !come || named === (now.inputs.site?.id ?? now.job)) return write(false);
+  change({ inputs: nothing, before: [], mark: '', job: named, jobError: '' });
+  void openNamed();
 }
 
 /** Says who sits here now. What somebody else typed in this window, and did not save, is theirs: it goes, and the page is loaded
