@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
 	"nexufix/core/quantity"
 )
@@ -35,8 +36,8 @@ type Job struct {
 
 // Name is what people call the job: its title, or its id.
 func (j *Job) Name() string {
-	if j.Title != "" {
-		return j.Title
+	if title := strings.TrimSpace(j.Title); title != "" {
+		return title
 	}
 	return j.ID
 }

@@ -39,9 +39,9 @@ func (s *Feature) displays(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out := []Entry{}
+	out, to := []Entry{}, api.Language(c)
 	for _, d := range api.Paged(c, s.finder(all).Find(q.Q, q.most(len(all.Displays))), q.Limit, q.Offset) {
-		out = append(out, Entry{ID: d.ID, Name: d.Name(), Note: bench.PatternsNote(d), Size: d.Diagonal})
+		out = append(out, Entry{ID: d.ID, Name: d.Name(), Note: to.Words(bench.PatternsNote(d)), Size: d.Diagonal})
 	}
 	return c.JSON(http.StatusOK, out)
 }
@@ -69,10 +69,10 @@ func (s *Feature) brackets(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out := []Entry{}
+	out, to := []Entry{}, api.Language(c)
 	words := func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind.String() }
 	for _, b := range api.Paged(c, search.NewIndex(all.Brackets, words).Find(q.Q, q.most(len(all.Brackets))), q.Limit, q.Offset) {
-		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: b.Kind.Properties().Word})
+		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: to.Words(b.Kind.Properties().Word)})
 	}
 	return c.JSON(http.StatusOK, out)
 }

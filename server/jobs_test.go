@@ -1,0 +1,89 @@
+package server
+
+import (
+	"fmt"
+	"net/url"
+	"slices"
+	"strings"
+	"testing"
+
+	"nexufix/app/bench"
+	"nexufix/app/review"
+	"nexufix/core/catalog"
+	"nexufix/exchange"
+)
+
+// TestJobsAreListed: the list says of every job what its wall says, who wrote it last and when; it is searched, narrowed and sorted, a page
+// at a time, and saved pairings are on it.
+func TestJobsAreListed(t *testing.T) {
+	d := newDesk(t)
+	read[SavedPairing](t, d.post("/api/pairings", `{`+pane+`}`), 201)
+	list := func(query string) []review.JobLine {
+		return read[[]review.JobLine](t, d.get("/api/jobs?limit=1000&"+query), 200)
+	}
+	all := list("")
+	verdicts := map[string]int{}
+	for _, j := range all {
+		verdicts[j.Verdict]++
+		if j.Kind == "pairing" {
+			continue
+		}
+		wall := read[bench.WallView](t, d.post("/api/wall", fmt.Sprintf(`{"request":{"job_id":%q}}`, j.ID)), 200)
+		if j.Verdict != wall.Said.Verdict {
+			t.Errorf("%s: %s, its wall says %s", j.ID, j.Verdict, wall.Said.Verdict)
+		}
+		if j.State != "none" || j.At == "" {
+			t.Errorf("%+v", j)
+		}
+	}
+	if len(verdicts) < 3 || verdicts[""] > 0 {
+		t.Errorf("verdicts %v", verdicts)
+	}
+	for verdict, n := range verdicts {
+		if got := list("verdict=" + verdict); len(got) != n {
+			t.Errorf("%s: %d, not %d", verdict, len(got), n)
+		}
+	}
+	if got := list("kind=pairing"); len(got) != 1 || got[0].Name != "Velmora Pane 49 on Sill 40" {
+		t.Errorf("pairings: %+v", got)
+	}
+	for words, want := range map[string]string{"ML-114": "mill-lane-counter", "MENU boards": "mill-lane-menu-boards", "signal box RM-2026-7": "signal-box-exhibit",
+		"skerry lantern 65 trestle museum": "signal-box-exhibit"} {
+		if got := list("kind=job&q=" + url.QueryEscape(words)); len(got) != 1 || got[0].ID != want {
+			t.Errorf("%q: %+v", words, got)
+		}
+	}
+	if got := list("state=in_review"); len(got) != 0 {
+		t.Errorf("in review: %+v", got)
+	}
+	// A title changes what it is called, and nothing that was judged or printed.
+	before := read[bench.SavedItem](t, d.get("/api/items/jobs/till-wanted-tilt"), 200)
+	mark := exchange.Fingerprint(nil, nil, catalog.DefaultPolicy(), 0, before.Job)
+	named := read[bench.SavedItem](t, d.request("PUT", "/api/items/jobs/till-wanted-tilt", "application/json",
+		[]byte(`{"revision":1,"changes":[{"path":"job.title","to":"Till by the door"},{"path":"job.reference","to":"WS-3"}]}`)), 200)
+	if named.Job.Title != "Till by the door" || exchange.Fingerprint(nil, nil, catalog.DefaultPolicy(), 0, named.Job) != mark {
+		t.Errorf("named: %+v", named.Job)
+	}
+	latest := list("sort=changed&kind=job")
+	if latest[0].ID != "till-wanted-tilt" || latest[0].Name != "Till by the door" || latest[0].Reference != "WS-3" {
+		t.Errorf("changed last: %+v", latest[0])
+	}
+	names := []string{}
+	for _, j := range list("sort=name") {
+		names = append(names, strings.ToLower(j.Name))
+	}
+	if !slices.IsSorted(names) {
+		t.Errorf("by name: %v", names)
+	}
+	worst := list("sort=verdict")
+	if worst[0].Verdict != "does_not_fit" || worst[len(worst)-1].Verdict != "fits" {
+		t.Errorf("the worst first: %s … %s", worst[0].Verdict, worst[len(worst)-1].Verdict)
+	}
+	page := d.get("/api/jobs?limit=3&offset=3&sort=name&kind=job")
+	if page.Header.Get("Total-Count") != fmt.Sprint(len(all)-1) || !strings.Contains(page.Header.Get("Link"), "kind=job&limit=3&offset=6&sort=name") {
+		t.Errorf("a page: %v", page.Header)
+	}
+	if got := read[[]review.JobLine](t, page, 200); len(got) != 3 {
+		t.Errorf("a page has %d", len(got))
+	}
+}
