@@ -184,7 +184,8 @@ func TestStaleSave(t *testing.T) {
 	d.Wait(`!document.querySelector('form button[type=submit]').disabled`)
 	d.Click("form button[type=submit]:not([disabled])")
 	d.Wait(`document.querySelector('.stale')?.innerText.includes('Bo saved revision 2')`)
-	if got := d.Text(".stale"); !strings.Contains(got, "wall to arms, closed\tnot changed by you\t54 mm") || !strings.Contains(got, "rated load\t40 kg\t") {
+	if got := d.Text(".stale"); !strings.Contains(got, "wall to arms, closed\tnot changed by you\t54 mm") ||
+		!strings.Contains(got, "rated load\t40 kg\t") {
 		t.Errorf("%q", got)
 	}
 	d.PressButton(".stale button", "Make my changes in theirs")

@@ -7,20 +7,23 @@ import (
 	"github.com/chromedp/chromedp/kb"
 )
 
+// listed are the links of the jobs on the list.
+const listed = `[...document.querySelectorAll('.job-rows [data-job]')]`
+
 // TestJobsAreFound: by words of their titles, places and references, by how they stand, in the order that is asked for; what is found leads
 // on, and the address says what was asked.
 func TestJobsAreFound(t *testing.T) {
 	d := sit(t, "/jobs")
 	d.Wait(`document.querySelectorAll('.job-rows [data-job]').length > 20`)
 	d.Fill(`[aria-label^="Title, place"]`, "mill lane ML-11")
-	d.Wait(`[...document.querySelectorAll('.job-rows [data-job]')].map((a) => a.dataset.job).sort().join() === 'mill-lane-counter,mill-lane-menu-boards'`)
+	d.Wait(listed + `.map((a) => a.dataset.job).sort().join() === 'mill-lane-counter,mill-lane-menu-boards'`)
 	d.PressButton(".job-rows th [role=button], .job-rows th .MuiTableSortLabel-root", "Job")
-	d.Wait(`[...document.querySelectorAll('.job-rows [data-job]')].map((a) => a.innerText).join() === 'Counter screen,Menu boards over the counter'`)
+	d.Wait(listed + `.map((a) => a.innerText).join() === 'Counter screen,Menu boards over the counter'`)
 	d.Wait(`new URLSearchParams(location.search).get('q') === 'mill lane ML-11' && location.search.includes('sort=name')`)
 	d.Click(`.job-rows [data-job="mill-lane-counter"]`)
 	d.Wait(counterOpen)
 	d.Back()
-	d.Wait(`document.querySelectorAll('.job-rows [data-job]').length === 2 && document.querySelector('[aria-label^="Title, place"]').value !== ''`)
+	d.Wait(listed + `.length === 2 && document.querySelector('[aria-label^="Title, place"]').value !== ''`)
 	d.choose(`[aria-label="Verdict"]`, "Does", "does_not_fit")
 	d.Wait(`document.body.innerText.includes('Nothing is called that') || document.querySelectorAll('.job-rows [data-job]').length === 0`)
 	d.Fill(`[aria-label^="Title, place"]`, "x")

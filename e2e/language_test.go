@@ -42,7 +42,8 @@ func TestPageInGerman(t *testing.T) {
 }
 
 // leftInEnglish are words of the page that are English in no other language.
-const leftInEnglish = `document.body.innerText.replace(/Halden Wall \d+|found in the store room/g, '').match(/\b(the|with|and|of|saved|takes|bracket|wall|stud|not|which|what)\b/gi)?.join(' ') ?? ''`
+const leftInEnglish = `document.body.innerText.replace(/Halden Wall \d+|found in the store room/g, '')
+	.match(/\b(the|with|and|of|saved|takes|bracket|wall|stud|not|which|what)\b/gi)?.join(' ') ?? ''`
 
 // TestViewsAreInGerman: no view of the page has English words left, but for names.
 func TestViewsAreInGerman(t *testing.T) {

@@ -47,7 +47,8 @@ func TestJobsAreListed(t *testing.T) {
 	if got := list("kind=pairing"); len(got) != 1 || got[0].Name != "Velmora Pane 49 on Sill 40" {
 		t.Errorf("pairings: %+v", got)
 	}
-	for words, want := range map[string]string{"ML-114": "mill-lane-counter", "MENU boards": "mill-lane-menu-boards", "signal box RM-2026-7": "signal-box-exhibit",
+	for words, want := range map[string]string{"ML-114": "mill-lane-counter", "MENU boards": "mill-lane-menu-boards",
+		"signal box RM-2026-7":             "signal-box-exhibit",
 		"skerry lantern 65 trestle museum": "signal-box-exhibit"} {
 		if got := list("kind=job&q=" + url.QueryEscape(words)); len(got) != 1 || got[0].ID != want {
 			t.Errorf("%q: %+v", words, got)
@@ -80,7 +81,8 @@ func TestJobsAreListed(t *testing.T) {
 		t.Errorf("the worst first: %s … %s", worst[0].Verdict, worst[len(worst)-1].Verdict)
 	}
 	page := d.get("/api/jobs?limit=3&offset=3&sort=name&kind=job")
-	if page.Header.Get("Total-Count") != fmt.Sprint(len(all)-1) || !strings.Contains(page.Header.Get("Link"), "kind=job&limit=3&offset=6&sort=name") {
+	if h := page.Header; h.Get("Total-Count") != fmt.Sprint(len(all)-1) ||
+		!strings.Contains(h.Get("Link"), "kind=job&limit=3&offset=6&sort=name") {
 		t.Errorf("a page: %v", page.Header)
 	}
 	if got := read[[]review.JobLine](t, page, 200); len(got) != 3 {

@@ -90,7 +90,7 @@ func TestExamplesOfThePage(t *testing.T) {
 	d := newDesk(t)
 	example := regexp.MustCompile(`(?s)curl (?:-X (\w+) )?[^\n]*?http://127\.0\.0\.1:8460([^ \n]+)(?: -d '(.*?)')?\n`)
 	examples := example.FindAllStringSubmatch(string(page), -1)
-	if len(examples) != 4 {
+	if len(examples) != 5 {
 		t.Fatalf("%d examples", len(examples))
 	}
 	for _, e := range examples {

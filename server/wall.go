@@ -63,8 +63,8 @@ func (s *wallFeature) jobs(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := s.judged.Jobs(c.Request().Context(), s.store, review.Wanted{Q: q.Q, Kind: q.Kind, State: q.State, Verdict: q.Verdict, Sort: q.Sort},
-		api.Reader(c, ""))
+	wanted := review.Wanted{Q: q.Q, Kind: q.Kind, State: q.State, Verdict: q.Verdict, Sort: q.Sort}
+	out, err := s.judged.Jobs(c.Request().Context(), s.store, wanted, api.Reader(c, ""))
 	if err != nil {
 		return err
 	}

@@ -137,7 +137,8 @@ func (v *Verdicts) Jobs(ctx context.Context, st *store.Store, wanted Wanted, to 
 }
 
 // jobsOf are the lines of the catalogue's jobs.
-func jobsOf(ctx context.Context, st *store.Store, all *exchange.Contents, verdicts map[judgedOf]string, to quantity.Reader) ([]JobLine, error) {
+func jobsOf(ctx context.Context, st *store.Store, all *exchange.Contents, verdicts map[judgedOf]string,
+	to quantity.Reader) ([]JobLine, error) {
 	changed, err := st.LastChanges(ctx, "job")
 	if err != nil {
 		return nil, err
@@ -153,7 +154,8 @@ func jobsOf(ctx context.Context, st *store.Store, all *exchange.Contents, verdic
 	out := []JobLine{}
 	for i, j := range all.Jobs {
 		d, b := all.Display(j.Display), all.Bracket(j.Bracket)
-		line := JobLine{Kind: "job", ID: j.ID, Name: j.Name(), Location: j.Location, Reference: j.Reference, Display: j.Display, Bracket: j.Bracket,
+		line := JobLine{Kind: "job", ID: j.ID, Name: j.Name(), Location: j.Location, Reference: j.Reference,
+			Display: j.Display, Bracket: j.Bracket,
 			Title: to.Say(quantity.Say("%v on %v", quantity.Name(j.Display), quantity.Name(j.Bracket))), Wall: to.Language.Words(j.Wall.Type.Name()),
 			Prints: len(j.Prints), Verdict: verdicts[judgedOf{j, d, b}], State: "none", Who: changed[j.ID].Who, At: changed[j.ID].At}
 		if d != nil && b != nil {

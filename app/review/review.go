@@ -241,7 +241,8 @@ func drawn(p *fit.Pairing, w *bench.Workspace) (section, onWall string) {
 func assumed(f *source, to quantity.Reader) []string {
 	out := []string{}
 	if f.job == nil {
-		return append(out, to.Say(quantity.Say("For any wall of this kind: where the studs are, and what is behind the wall, is found at the wall.")))
+		return append(out, to.Say(quantity.Say(
+			"For any wall of this kind: where the studs are, and what is behind the wall, is found at the wall.")))
 	}
 	raw, err := json.Marshal(f.job.Assume)
 	var all map[string]any

@@ -80,7 +80,8 @@ var amongPeople = []shot{
 		p.PressButton(".sign-in button", "Ada")
 		p.See(`[data-login="mira"]`)
 	}},
-	{name: "desk", at: "/desk", wait: `/may take it|tragen könnten/.test(document.body.innerText) && /withdrawn|zurückgezogen/.test(document.body.innerText)`},
+	{name: "desk", at: "/desk",
+		wait: `[/may take it|tragen könnten/, /withdrawn|zurückgezogen/].every((is) => is.test(document.body.innerText))`},
 	{name: "review", at: "/desk", wait: `document.querySelector('[data-part="waiting"] a')`, do: func(p *drive.Page) {
 		p.PressButton(`[data-part="waiting"] a`, "signal-box-exhibit") // not the family, which is before or after it
 		p.See(`.review[data-ready]`)
