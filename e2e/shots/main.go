@@ -61,8 +61,7 @@ var views = []shot{
 	{name: "wall-held", at: "/wall?job=signal-box-exhibit&picture=holding", scheme: "dark",
 		wait: onWall + ` && document.querySelector('[data-tag="edge"]')`},
 	{name: "template", at: "/template?job=mill-lane-counter", wait: `document.querySelector('.template-page [data-tag="point.T1"]')`},
-	{name: "card", at: "/template?job=mill-lane-menu-boards&sheet=card",
-		wait: `document.querySelector('.template-page [data-tag="card.row"]')`},
+	{name: "jobs", at: "/jobs", wait: `document.querySelectorAll('.job-rows [data-job]').length > 20`},
 	{name: "steps", at: "/steps?job=mill-lane-counter", wait: `document.querySelector('[data-step="bolt"] figure svg')`,
 		do: func(p *drive.Page) { p.Point(`[data-step="bolt"] figure`) }},
 	{name: "at-the-wall", at: "/at/mill-lane-counter", wait: `document.querySelector('#start.on')`, do: func(p *drive.Page) {

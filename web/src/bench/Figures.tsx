@@ -157,7 +157,7 @@ export function Figures({ judged, errors, request }: Props) {
         <>
           <Box sx={{ mt: 1.5 }} />
           <Hint>{t`Change a figure and see what follows. Nothing is saved.`}</Hint>
-          <HoleGrid className="holes" sx={{ gridTemplateColumns: across ? `minmax(0, 1fr) repeat(${holes.length}, minmax(0, 84px))` : '34px repeat(4, minmax(0, 1fr))' }}>
+          <HoleGrid className="holes" sx={{ gridTemplateColumns: across ? `minmax(86px, 1fr) repeat(${holes.length}, minmax(0, 84px))` : '34px repeat(4, minmax(0, 1fr))' }}>
             <span />
             {across
               ? holes.map((h) => (
@@ -212,7 +212,7 @@ export function Figures({ judged, errors, request }: Props) {
                   .filter((c) => judged?.schools[c] && judged.schools[c] !== judged.schools[value])
                   .map((c) => (
                     <Box key={c} component="small" sx={{ display: 'block', color: 'text.secondary', fontSize: 12, lineHeight: 1.3 }}>
-                      {c}: {judged?.schools[c]}
+                      {schoolWords[c] ?? c}: {judged?.schools[c]}
                     </Box>
                   ))}
             </FigureLine>

@@ -48,7 +48,7 @@ function Line({ onClick, job, children }: { onClick: () => void; job?: string; c
 
 /** What was worked on last. */
 function Lately() {
-  const { jobs } = useJobs({ sort: 'changed', limit: 8 });
+  const { jobs } = useJobs({ sort: 'changed', limit: 5 });
   if (jobs.length === 0) return null;
   return (
     <>

@@ -77,7 +77,7 @@ function Row({ of: j, onRemove }: { of: JobLine; onRemove?: Props['onRemove'] })
           t`Judging…`
         )}
       </TableCell>
-      <TableCell>{j.state !== 'none' && j.approval ? (
+      <TableCell sx={{ whiteSpace: 'nowrap' }}>{j.state !== 'none' && j.approval ? (
           <Go to={`/reviews/${j.approval}`}>
             <State of={{ state: j.state, stale: j.stale }} />
           </Go>
