@@ -71,7 +71,7 @@ func TestMainJobByKeyboard(t *testing.T) {
 		t.Error(got)
 	}
 	d.Press("v")
-	d.Wait(`document.querySelector('.saved td')?.innerText === 'Skerry Lantern 48 on Sill 40'`)
+	d.Wait(`document.querySelector('[data-pairing]')?.innerText === 'Skerry Lantern 48 on Sill 40'`)
 	d.Press("?")
 	d.See(`[role="dialog"]`)
 	d.Type(kb.Escape)

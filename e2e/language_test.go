@@ -67,3 +67,26 @@ func TestViewsAreInGerman(t *testing.T) {
 		}
 	}
 }
+
+// TestLanguageGoesWithTheAccount: who has chosen a language finds it in a browser that remembers nothing, and somebody else does not.
+func TestLanguageGoesWithTheAccount(t *testing.T) {
+	d := among(t, "/people")
+	d.See(".sign-in form")
+	d.PressButton(".sign-in button", "Mira")
+	d.See(`[aria-label="Language of the page"]`)
+	d.Click(`[aria-label="Language of the page"]`)
+	d.Type(kb.Escape)
+	d.Type("Deu")
+	d.See(`[aria-label="Sprache der Seite"]`)
+	d.Run(`localStorage.clear()`)
+	d.Reload()
+	d.See(`[aria-label="Sprache der Seite"]`)
+	d.PressButton("button", "Abmelden")
+	d.See(".sign-in form")
+	d.Click(`[aria-label="Sprache der Seite"]`)
+	d.Type(kb.Escape)
+	d.Type("Eng")
+	d.See(`[aria-label="Language of the page"]`)
+	d.PressButton(".sign-in button", "Tomas")
+	d.Wait(`document.documentElement.lang === 'en' && document.querySelector('nav a')?.innerText === 'Bench'`)
+}

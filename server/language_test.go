@@ -3,6 +3,7 @@ package server
 import (
 	"net/http"
 	"net/http/httptest"
+	peopleroutes "nexufix/server/people"
 	"strings"
 	"testing"
 )
@@ -56,5 +57,28 @@ func TestAcceptLanguage(t *testing.T) {
 				t.Errorf("%s %s in English: %.300s", c.path, c.body, body)
 			}
 		}
+	}
+}
+
+// TestLanguageIsOnesOwn: the language that somebody has chosen goes with their account, to another session too; one that is not there is
+// refused, and nobody else's is touched.
+func TestLanguageIsOnesOwn(t *testing.T) {
+	d := withPeople(t)
+	who, _ := d.signIn("engineer1", "seven loaves on a rail")
+	other, _ := d.signIn("reader1", "seven loaves on a rail")
+	me := func(c *http.Cookie) string {
+		return read[peopleroutes.Me](t, d.as(c, http.MethodGet, "/api/me", ""), 200).Language
+	}
+	if a := d.as(who, http.MethodPost, "/api/own/language", `{"language":"xx"}`); a.StatusCode != 400 || !strings.Contains(string(a.body), "en, de") {
+		t.Errorf("%d %s", a.StatusCode, a.body)
+	}
+	if a := d.as(nil, http.MethodPost, "/api/own/language", `{"language":"de"}`); a.StatusCode != 401 {
+		t.Errorf("nobody: %d", a.StatusCode)
+	}
+	if a := d.as(who, http.MethodPost, "/api/own/language", `{"language":"de"}`); a.StatusCode != 204 || me(who) != "de" || me(other) != "" {
+		t.Errorf("%d, %q and %q", a.StatusCode, me(who), me(other))
+	}
+	if again, a := d.signIn("engineer1", "seven loaves on a rail"); me(again) != "de" || me(who) != "de" {
+		t.Errorf("in another session: %s", a.body)
 	}
 }

@@ -29,6 +29,7 @@ var landed = map[string]string{
 	"00015_given.sql":          "4e046aa532b85485",
 	"00016_second.sql":         "9948f50bdfadaf1b",
 	"00017_years.sql":          "f4c5f70fe0075ba4",
+	"00018_language.sql":       "2ab432845f0a80ff",
 }
 
 // TestMigrationsAreFrozen: no migration that landed has been edited, and each is on the list.

@@ -30,6 +30,8 @@ type Person struct {
 	Mail    string         `db:"mail"`     // where changes of the account are told; "": nowhere
 	TOTP    string         `db:"totp"`     // the secret of an authenticator; "": none
 	Keys    Passkeys       `db:"passkeys"` // with which they sign in without a password
+	// That they read the page in; "": as their browser says.
+	Language string `db:"language"`
 }
 
 // Passkey is a credential of WebAuthn.
@@ -72,7 +74,7 @@ var ErrLoginTaken = errors.New("somebody has that login")
 // ErrLastAdministrator is the error of a change that would leave no administrator.
 var ErrLastAdministrator = errors.New("there would be no administrator")
 
-const person = `SELECT id, login, name, role, password, disabled, given, epoch, at, sso, subject, mail, totp, passkeys FROM person`
+const person = `SELECT id, login, name, role, password, disabled, given, epoch, at, sso, subject, mail, totp, passkeys, language FROM person`
 
 // People lists the accounts by name.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
@@ -189,6 +191,14 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by AuditEntry, text 
 		return addAudit(ctx, tx, by)
 	})
 	return p, err
+}
+
+// SetLanguage sets the language that a person reads the page in.
+func (s *Store) SetLanguage(ctx context.Context, id int64, code string) error {
+	return s.change(ctx, func(tx *sqlx.Tx) error {
+		_, err := tx.ExecContext(ctx, `UPDATE person SET language = ? WHERE id = ?`, code, id)
+		return err
+	})
 }
 
 // PersonBySubject finds the account of a subject of the identity provider. The first time it finds it by the login, and binds it to the

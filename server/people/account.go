@@ -6,6 +6,7 @@ import (
 	"encoding/base64"
 	"net/http"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -15,6 +16,8 @@ import (
 
 	"nexufix/app/people"
 	"nexufix/core/rights"
+	"nexufix/exchange"
+	"nexufix/language"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -38,6 +41,7 @@ func (d *Authenticator) ownRoutes() []api.Route {
 		post("/api/own/passkey", "What navigator.credentials.create() takes, to make a passkey.", byPassword{}, map[string]any{}, d.newPasskey),
 		post("/api/own/passkey/keep", "Keep that passkey.", PasskeyAnswer{}, Own{}, d.addPasskey),
 		post("/api/own/passkey/remove", "Take a passkey away.", passkeyAsk{}, Own{}, d.dropPasskey),
+		post("/api/own/language", "Choose the language that one reads the page in.", languageAsk{}, nil, d.setLanguage).Returns(204, ""),
 		post("/api/own/sessions/end", "End a session, or all but this one.", sessionAsk{}, Own{}, d.endSession),
 		post("/api/tokens/{id}/end", "End a token: one's own, or an administrator any.", api.ByNumber{}, Own{}, d.endToken),
 		api.Get("/api/tokens", "The tokens that are good.", nil, []people.GivenToken{}, d.tokens).Requires(rights.People),
@@ -47,6 +51,25 @@ func (d *Authenticator) ownRoutes() []api.Route {
 			d.askPasskey).Requires(rights.Enter),
 		api.Post("/api/sign-in/passkey/shown", "Sign in by passkey.", PasskeyAnswer{}, Me{}, d.signInByPasskey).Requires(rights.Enter),
 	}
+}
+
+type languageAsk struct {
+	Language string `json:"language" required:"true" pattern:"^[a-z]{2,3}$" description:"One of those that there are: en, de."`
+}
+
+func (d *Authenticator) setLanguage(c *echo.Context) error {
+	in, err := api.Read[languageAsk](c)
+	if err != nil {
+		return err
+	}
+	if !slices.Contains(language.Codes(), in.Language) {
+		return exchange.Problems{{Path: "language", Found: strconv.Quote(in.Language) + " is not known",
+			Allowed: strings.Join(language.Codes(), ", ")}}
+	}
+	if err := d.store.SetLanguage(c.Request().Context(), api.Person(c).ID, in.Language); err != nil {
+		return err
+	}
+	return c.NoContent(http.StatusNoContent)
 }
 
 type byPassword struct {

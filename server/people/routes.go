@@ -65,6 +65,8 @@ type Me struct {
 	Given bool `json:"given,omitempty"`
 	// A second factor is to be set up: nothing else is done before it is.
 	NoSecond bool `json:"noSecond,omitempty"`
+	// That they have chosen for the page.
+	Language string `json:"language,omitempty"`
 	// The account signs in by single sign-on.
 	SSO bool `json:"sso,omitempty"`
 	// Before sign-in: the name of the identity provider, where there is one.
@@ -115,6 +117,7 @@ func (d *Authenticator) answer(c *echo.Context, p people.Person) error {
 			return err
 		}
 		out.Password, out.SSO, out.Given, out.NoSecond = people.HasPassword(&have), have.SSO, have.Given, p.NoSecond
+		out.Language = have.Language
 	}
 	return c.JSON(http.StatusOK, out)
 }

@@ -26,6 +26,11 @@ export function speak(to: Locale) {
   window.location.reload();
 }
 
+/** Puts the page into the language that whoever is signed in has chosen. */
+export function speakTo(them: string | undefined) {
+  if (known(them) && them !== locale) speak(them);
+}
+
 // English texts stand in the sources as they are; those with figures in them are taken apart at their first use.
 const compiled = new Map<string, ReturnType<typeof compileMessage>>();
 i18n.setMessagesCompiler((text) => {

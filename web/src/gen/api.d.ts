@@ -1080,6 +1080,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own/language": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose the language that one reads the page in.
+         * @description Takes the role reader.
+         */
+        post: operations["postOwnLanguage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own/passkey": {
         parameters: {
             query?: never;
@@ -2741,6 +2761,10 @@ export interface components {
             wall: string;
             who?: string;
         };
+        LanguageAsk: {
+            /** @description One of those that there are: en, de. */
+            language: string;
+        };
         Letter: {
             at?: string;
             /** Format: int64 */
@@ -2801,6 +2825,7 @@ export interface components {
             lacks?: {
                 [key: string]: string;
             };
+            language?: string;
             login?: string;
             name?: string;
             noSecond?: boolean;
@@ -5749,6 +5774,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Own"];
                 };
+            };
+            /** @description What went wrong. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    postOwnLanguage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LanguageAsk"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What went wrong. */
             default: {

@@ -1,4 +1,5 @@
 import { useQuery, type QueryClient } from '@tanstack/react-query';
+import { speakTo } from '../i18n';
 import { lacksWords } from '../words';
 import { answer, api, type Schemas } from '../api';
 import { belongsTo } from '../state/workspace';
@@ -13,6 +14,7 @@ export function useMe() {
 async function look(signal: AbortSignal) {
   const me = await answer(api.GET('/api/me', { signal }));
   if (me.id) belongsTo(String(me.id)); // who is not let in any more, and comes back, finds what they typed
+  speakTo(me.language);
   return me;
 }
 
@@ -33,4 +35,5 @@ export function becomes(queries: QueryClient, me: Me) {
   if (belongsTo(String(me.id ?? ''))) return; // the page is loaded anew
   queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'me' });
   queries.setQueryData(['me'], me);
+  speakTo(me.language);
 }

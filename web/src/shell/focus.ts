@@ -31,6 +31,7 @@ export function keepFocus() {
 /** Takes the keyboard out of a field, to where single keys are commands: the view itself. */
 export function toTheView() {
   const main = document.querySelector<HTMLElement>('main');
+  if (!main && document.activeElement instanceof HTMLElement) document.activeElement.blur(); // it is not there yet
   main?.setAttribute('tabindex', '-1');
   main?.focus({ preventScroll: true });
 }
