@@ -75,11 +75,11 @@ async function read(signal: AbortSignal, show: (m: Matrix) => void): Promise<Mat
     lines.forEach(take);
     if (m && performance.now() - shown > 120) {
       shown = performance.now();
-      show({ ...m });
+      show({ ...m, rows: [...m.rows] }); // what is shown stays as it is: the next lines go into another list
     }
   }
   if (!m?.end) throw new Error(t`The matrix ended too early. Open it again.`);
-  return m;
+  return { ...m, rows: [...m.rows] };
 }
 
 /** The matrix as it comes; stop ends the work on the server too. One that is whole is shown

@@ -46,7 +46,7 @@ const cardPapers: [Sent['paper'], string][] = [
 ];
 
 const zooms = [
-  ['0', 'fitted'],
+  ['0', t`fitted`],
   ['0.25', '1:4'],
   ['0.5', '1:2'],
   ['1', '1:1'],
