@@ -61,6 +61,7 @@ func TestDraftsStay(t *testing.T) {
 	d.Type(kb.Escape)
 	d.Press("z")
 	d.Wait(`document.querySelector('input[data-path="mass_kg"]')?.value !== '15.1'`)
+	d.See(`.effects[data-ready="yes"]`)
 	d.Fill(`input[data-path="mass_kg"]`, "15.1")
 	d.Type(kb.Escape)
 	d.Press("t") // the template, in the middle of it

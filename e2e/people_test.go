@@ -122,7 +122,7 @@ func TestOwnAccountByHand(t *testing.T) {
 	nora.PressButton(".people .press", "Change")
 	nora.Fill(`input[name="mail"]`, "nora@desk")
 	nora.Type("\t" + ownPassword + "\r")
-	nora.Wait(`document.querySelector('.people').innerText.includes('nora@desk')`)
+	nora.Wait(`document.querySelector('.people').innerText.includes('nora@desk') && !document.querySelector('input[name="mail"]')`)
 
 	nora.PressButton(".second .press", "Add an authenticator")
 	nora.Type("six loaves on a rail\r") // the field has the focus
