@@ -25,7 +25,7 @@ func TestJobsAreFound(t *testing.T) {
 	d.Back()
 	d.Wait(listed + `.length === 2 && document.querySelector('[aria-label^="Title, place"]').value !== ''`)
 	d.choose(`[aria-label="Verdict"]`, "Does", "does_not_fit")
-	d.Wait(`document.body.innerText.includes('Nothing is called that') || document.querySelectorAll('.job-rows [data-job]').length === 0`)
+	d.Wait(`document.body.innerText.includes('No job matches') || document.querySelectorAll('.job-rows [data-job]').length === 0`)
 	d.Fill(`[aria-label^="Title, place"]`, "x")
 	d.Type(kb.Backspace)
 	d.Wait(`document.querySelectorAll('.job-rows [data-job]').length > 0 &&
@@ -47,4 +47,18 @@ func TestJobIsNamed(t *testing.T) {
 	if row := d.Text(".job-rows tbody tr"); !strings.Contains(row, "till-wanted-tilt · Bakery, Weir Street · WS-3") {
 		t.Errorf("%q", row)
 	}
+	// Emptied, it is called by its id again; the rest stays.
+	d.Click(`.job-rows [data-job="till-wanted-tilt"]`)
+	d.Wait(wallReady + ` && document.querySelector('[aria-label="Title"]')?.value === 'Till by the door'`)
+	d.Fill(`[aria-label="Title"]`, kb.Delete)
+	d.Wait(`document.querySelector('[aria-label="Title"]').value === ''`)
+	d.Ready()
+	d.PressButton(".job-bar button", "Save job")
+	d.PressButton("nav a", "Jobs")
+	d.Wait(`document.querySelector('.job-rows [data-job]')?.innerText === 'till-wanted-tilt'`)
+	if row := d.Text(".job-rows tbody tr"); !strings.Contains(row, "Bakery, Weir Street · WS-3") {
+		t.Errorf("%q", row)
+	}
+	d.choose(`[aria-label="State"]`, "dra", "draft")
+	d.Wait(`document.body.innerText.includes('No job matches.')`)
 }

@@ -65,7 +65,7 @@ var views = []view{
 	{"history", "/catalogue/history/displays/velmora-pane-49", `document.querySelector('.history td')`, "", ""},
 	{"nobody yet", "/people", `document.querySelector('.people h1')`, "", ""},
 	{"jobs", "/jobs", `document.querySelectorAll('.job-rows [data-job]').length > 20`, "", ""},
-	{"no jobs", "/jobs?q=nothing-is-called-that", `document.body.innerText.includes('Nothing is called that')`, "", ""},
+	{"no jobs", "/jobs?q=nothing-is-called-that", `document.body.innerText.includes('No job matches')`, "", ""},
 }
 
 // counterOpen says that the wall of the counter's job is there.

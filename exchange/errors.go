@@ -2,10 +2,11 @@ package exchange
 
 import (
 	"fmt"
-	"nexufix/core/quantity"
 	"slices"
 	"strconv"
 	"strings"
+
+	"nexufix/core/quantity"
 )
 
 // Problem is one thing wrong with a document.
@@ -99,14 +100,21 @@ func quote(s string) string {
 	return fmt.Sprintf("%q", s)
 }
 
-// In are the problems in a language, as far as that has words for them: what was typed stays as it is.
+// In are the problems in a language, as far as that has words for them. What was typed, and the names that the format allows, which have
+// no space in them, stay as they are.
 func (p Problems) In(l *quantity.Language) Problems {
 	if l == nil || p == nil {
 		return p
 	}
+	words := func(text string) string {
+		if strings.Contains(strings.ReplaceAll(text, ", ", ""), " ") {
+			return l.Words(text)
+		}
+		return text
+	}
 	out := slices.Clone(p)
 	for i := range out {
-		out[i].Found, out[i].Allowed = l.Words(out[i].Found), l.Words(out[i].Allowed)
+		out[i].Found, out[i].Allowed = words(out[i].Found), words(out[i].Allowed)
 	}
 	return out
 }

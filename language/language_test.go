@@ -74,7 +74,9 @@ var pieces = regexp.MustCompile(`^(%v × )?(bolt|washer|washer for lag screw|sho
 	`sleeve anchor|wood screw|spring toggle|toggle|anchor|frame fixing|hex key|plug)[M%v× ]*( mm)?$|` +
 	`^(at the )?(top|middle|bottom) (left|right|centre)$|^about .* full turns$|^fastener for |^%v studs?( for each of its plates)?$|` +
 	`^plug and (lag|screw)$|^touches the wall at %v°$|^too (big|small)$|` +
-	`^(more than|at least|at most) %v( characters)?$|^%v characters$|^a number( of (mm|kg|°))?$|^ratchet with a socket of |^hand screwdriver|^Bolt the (arms|plate) on$|^%v × (spacer|shoulder washer M|washer M)%v$|` +
+	`^(more than|at least|at most) %v( characters)?$|^%v characters$|^a number( of (mm|kg|°))?$|` +
+	`^ratchet with a socket of |^hand screwdriver|^Bolt the (arms|plate) on$|` +
+	`^%v × (spacer|shoulder washer M|washer M)%v$|` +
 	`^(washer|shoulder washer) M%v$|^%v wide$|^reached from the (side|front)$|^Port, a plug stands out %v from it$`)
 
 // composed reports whether words are a constant of the sources, or composed of some.

@@ -13,8 +13,8 @@ import (
 	"nexufix/exchange"
 )
 
-// TestJobsAreListed: the list says of every job what its wall says, who wrote it last and when; it is searched, narrowed and sorted, a page
-// at a time, and saved pairings are on it.
+// TestJobsAreListed: the list says of every job what the bench says of it, with its wall, who wrote it last and when; it is searched,
+// narrowed and sorted, a page at a time, and saved pairings are on it.
 func TestJobsAreListed(t *testing.T) {
 	d := newDesk(t)
 	read[SavedPairing](t, d.post("/api/pairings", `{`+pane+`}`), 201)
@@ -22,15 +22,18 @@ func TestJobsAreListed(t *testing.T) {
 		return read[[]review.JobLine](t, d.get("/api/jobs?limit=1000&"+query), 200)
 	}
 	all := list("")
+	noWall := read[bench.SavedItem](t, d.request("PUT", "/api/items/jobs/no-wall-yet", "application/json",
+		[]byte(`{"revision":0,"job":{"id":"no-wall-yet","display":"velmora-pane-49","bracket":"sill-40","accessories_kg":30}}`)), 201)
+	all = append(all, list("q="+noWall.Job.ID)...)
 	verdicts := map[string]int{}
 	for _, j := range all {
 		verdicts[j.Verdict]++
 		if j.Kind == "pairing" {
 			continue
 		}
-		wall := read[bench.WallView](t, d.post("/api/wall", fmt.Sprintf(`{"request":{"job_id":%q}}`, j.ID)), 200)
-		if j.Verdict != wall.Said.Verdict {
-			t.Errorf("%s: %s, its wall says %s", j.ID, j.Verdict, wall.Said.Verdict)
+		said := read[struct{ Said bench.Said }](t, d.post("/api/bench", fmt.Sprintf(`{"job_id":%q}`, j.ID)), 200).Said
+		if j.Verdict != said.Verdict || said.OnWall == (j.ID == noWall.Job.ID) {
+			t.Errorf("%s: %s, the bench says %+v", j.ID, j.Verdict, said)
 		}
 		if j.State != "none" || j.At == "" {
 			t.Errorf("%+v", j)

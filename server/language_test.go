@@ -60,6 +60,24 @@ func TestAcceptLanguage(t *testing.T) {
 	}
 }
 
+// TestNamesAreNotTranslated: what somebody has called a display, and what the format allows, is no word of a language, though it may read
+// like one.
+func TestNamesAreNotTranslated(t *testing.T) {
+	d := newDesk(t)
+	const job = `"job_id":"mill-lane-counter","changes":[`
+	for _, c := range []struct{ path, body, want string }{
+		{"/api/bench", `{"display":{"id":"p","model":"Bolt 40","patterns":[]},"bracket_id":"sill-40"}`, `"title":"Bolt 40 an Sill 40"`},
+		{"/api/bench", `{` + job + `{"path":"display.patterns[0].thread","to":"oben"}]}`, `"allowed":"M4, M5, M6, M8"`},
+		{"/api/wall", `{"request":{` + job + `{"path":"site.wall.outlets[0].stud","to":"x"}]}}`, `"allowed":"left, right"`},
+		{"/api/draw", `{"bracket_id":"sill-40","revision":1,"changes":[{"path":"bracket.rows_used","to":["x"]}]}`, `"allowed":"top, bottom"`},
+		{"/api/bench", `{` + job + `{"path":"display.mass_kg","to":"-1.5"}]}`, "eine Zahl in kg, mehr als 0, höchstens 1000"},
+	} {
+		if _, body := d.in("de", http.MethodPost, c.path, c.body); !strings.Contains(body, c.want) {
+			t.Errorf("%s lacks %s: %.500s", c.body, c.want, body)
+		}
+	}
+}
+
 // TestLanguageIsOnesOwn: the language that somebody has chosen goes with their account, to another session too; one that is not there is
 // refused, and nobody else's is touched.
 func TestLanguageIsOnesOwn(t *testing.T) {

@@ -66,7 +66,8 @@ type Server struct {
 // features are the routes of all features.
 func (s *Server) features() (all []api.Route) {
 	for _, f := range []interface{ Routes() []api.Route }{
-		&benchFeature{store: s.store}, &wallFeature{store: s.store}, &sheets.Feature{Store: s.store, Queue: s.queue},
+		&benchFeature{store: s.store}, &wallFeature{store: s.store, judged: review.NewVerdicts()},
+		&sheets.Feature{Store: s.store, Queue: s.queue},
 		&matrixFeature{store: s.store, log: s.log}, &catalogue.Feature{Store: s.store}, &files.Feature{Store: s.store, Log: s.log},
 		&policyFeature{store: s.store}, newGauge(s.log, s.ending), s.people(), s.reviewing(),
 	} {

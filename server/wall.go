@@ -15,7 +15,7 @@ import (
 // wallFeature answers the requests of the wall page: placements, and jobs.
 type wallFeature struct {
 	store  *store.Store
-	judged review.Verdicts // of the jobs
+	judged *review.Verdicts // of the jobs
 }
 
 // Routes returns the feature's routes.

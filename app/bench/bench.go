@@ -166,7 +166,7 @@ type Ranked struct {
 func (a *Workspace) Bench() Bench {
 	p := a.Judge()
 	out := Bench{
-		Title:   a.reader().Say(quantity.Say("%v on %v", a.display.Name(), a.bracket.Name)),
+		Title:   a.reader().Say(quantity.Say("%v on %v", quantity.Name(a.display.Name()), quantity.Name(a.bracket.Name))),
 		Pairing: exchange.PairingOf(&p, a.reader(), true),
 		Section: a.picture(pairing.Section(&p)), Back: a.picture(pairing.Back(&p)),
 		Walls: walls(a.bracket), Template: sheet.HasTemplate(&p),

@@ -289,3 +289,57 @@ func TestNamesAreNotTranslated(t *testing.T) {
 		}
 	}
 }
+
+// TestNamesAreNoWords: what somebody has called a display, a bracket or furniture is printed and shown as it is in every language, also
+// where it is a word of that: with another name in its place, everything else is the same.
+func TestNamesAreNoWords(t *testing.T) {
+	l, err := language.Of("de")
+	if err != nil {
+		t.Fatal(err)
+	}
+	said := func(name, job string) string {
+		all := demotest.Contents(t)
+		for _, d := range all.Displays {
+			d.Maker, d.Model = "", name
+		}
+		for _, b := range all.Brackets {
+			b.Name = name
+		}
+		for _, j := range all.Jobs {
+			for n := range j.Wall.Furniture {
+				j.Wall.Furniture[n].Name = name
+			}
+		}
+		w, err := Open(t.Context(), all, Request{JobID: job, Language: l})
+		if err != nil {
+			t.Fatal(err)
+		}
+		view, err := w.OnWall(WallRequest{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		raw, err := json.Marshal([]any{view, w.Bench().Title, w.Bench().Others, w.Bench().Back})
+		if err != nil {
+			t.Fatal(err)
+		}
+		sums := regexp.MustCompile(`[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}|"marks":\{[^}]*\}`)
+		for _, format := range []string{"md", "html", "json"} {
+			file, err := installation(t, all, job, InstallOptions{Now: friday, Language: l}).File(format)
+			if err != nil {
+				t.Fatal(err)
+			}
+			raw = append(raw, file...)
+		}
+		return sums.ReplaceAllString(string(raw), "")
+	}
+	for _, j := range demotest.Contents(t).Jobs {
+		as, is := strings.ReplaceAll(said("Zqxwv", j.ID), "Zqxwv", "Plate"), said("Plate", j.ID)
+		if as != is {
+			n := 0
+			for n < len(as) && n < len(is) && as[n] == is[n] {
+				n++
+			}
+			t.Errorf("%s: …%q, not …%q", j.ID, is[max(0, n-60):min(len(is), n+40)], as[max(0, n-60):min(len(as), n+40)])
+		}
+	}
+}

@@ -7,7 +7,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"sync"
 
 	"nexufix/app/bench"
 	"nexufix/core/catalog"
@@ -48,12 +47,15 @@ type Wanted struct {
 	Sort    string // changed, name, verdict, state; by default by name
 }
 
-// Verdicts are those of the jobs, kept as long as nothing that they stand on changes. The zero value has none.
+// Verdicts are those of the jobs, kept as long as nothing that they stand on changes. One request judges at a time: the next finds them.
 type Verdicts struct {
-	mu     sync.Mutex
+	turn   chan struct{} // who waits for it may leave
 	policy string
-	of     map[judgedOf]string
+	of     map[judgedOf]string // never changed: another one is put in its place
 }
+
+// NewVerdicts returns none.
+func NewVerdicts() *Verdicts { return &Verdicts{turn: make(chan struct{}, 1)} }
 
 type judgedOf struct {
 	job     *catalog.Job
@@ -61,7 +63,7 @@ type judgedOf struct {
 	bracket *catalog.Bracket
 }
 
-// mostJudged is how many jobs one request judges: a second or two of a processor. Whoever asks again has the next.
+// mostJudged is how many jobs one request judges. Whoever asks again has the next.
 const mostJudged = 400
 
 // judge judges the jobs that are not judged yet, the first of them.
@@ -71,8 +73,12 @@ func (v *Verdicts) judge(ctx context.Context, all *exchange.Contents) (map[judge
 	if err != nil {
 		return nil, err
 	}
-	v.mu.Lock()
-	defer v.mu.Unlock()
+	select {
+	case v.turn <- struct{}{}:
+		defer func() { <-v.turn }()
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
 	was := v.of
 	if v.policy != string(raw) {
 		was = nil
@@ -97,14 +103,13 @@ func (v *Verdicts) judge(ctx context.Context, all *exchange.Contents) (map[judge
 			verdicts[n] = string(place.Verdict(&p, w.Placed(&p)))
 		}
 	})
-	if ctx.Err() != nil {
-		return nil, ctx.Err()
-	}
 	for n, k := range wanting {
-		now[k] = verdicts[n]
+		if verdicts[n] != "" {
+			now[k] = verdicts[n]
+		}
 	}
-	v.policy, v.of = string(raw), now
-	return now, nil
+	v.policy, v.of = string(raw), now // of one who has left, too: the next goes on from there
+	return now, ctx.Err()
 }
 
 // Jobs lists jobs and saved pairings, those that are wanted.
@@ -182,6 +187,14 @@ var (
 	openFirst  = []string{"in_review", "draft", "none", "approved", "superseded", "withdrawn"}
 )
 
+// open is how far a job is from being done with: what is in doubt is decided first.
+func (l *JobLine) open() int {
+	if l.Stale {
+		return -1
+	}
+	return slices.Index(openFirst, l.State)
+}
+
 // compare orders two lines; those alike by their names.
 func (l *JobLine) compare(o *JobLine, by string) int {
 	order := 0
@@ -191,7 +204,7 @@ func (l *JobLine) compare(o *JobLine, by string) int {
 	case "verdict":
 		order = slices.Index(worstFirst, l.Verdict) - slices.Index(worstFirst, o.Verdict)
 	case "state":
-		order = cmp.Or(slices.Index(openFirst, l.State)-slices.Index(openFirst, o.State), strings.Compare(o.At, l.At))
+		order = cmp.Or(l.open()-o.open(), strings.Compare(o.At, l.At))
 	}
 	return cmp.Or(order, strings.Compare(strings.ToLower(l.Name), strings.ToLower(o.Name)), strings.Compare(l.ID, o.ID))
 }

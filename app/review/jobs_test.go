@@ -1,7 +1,10 @@
 package review
 
 import (
+	"context"
+	"errors"
 	"fmt"
+	"sync"
 	"testing"
 
 	"nexufix/core/catalog"
@@ -21,7 +24,7 @@ func TestVerdictsAreKept(t *testing.T) {
 	}
 	many.Jobs = append(many.Jobs, &catalog.Job{ID: "of-nothing", Display: "none", Bracket: "none"})
 	many.Indexed()
-	var v Verdicts
+	v := NewVerdicts()
 	for n, want := range []int{mostJudged + 1, mostJudged + 4, mostJudged + 4} {
 		got, err := v.judge(t.Context(), many)
 		if err != nil || len(got) != want {
@@ -51,10 +54,40 @@ func TestVerdictsAreKept(t *testing.T) {
 	if is := of(); is != "does_not_fit" || was == is {
 		t.Errorf("forty times as heavy: %s, before %s", is, was)
 	}
+	// Who leaves has not judged for nothing: what was done by then stands.
+	left := NewVerdicts()
+	gone, leave := context.WithCancel(t.Context())
+	leave()
+	if _, err := left.judge(gone, many); !errors.Is(err, context.Canceled) {
+		t.Errorf("who has left: %v", err)
+	}
+	if got, err := left.judge(t.Context(), many); err != nil || len(got) != mostJudged+1 {
+		t.Errorf("the next: %d, %v", len(got), err)
+	}
 	strict := many.PolicyOrDefault()
 	strict.LoadCaution = 1
 	many.Policy = &strict
 	if got, _ := v.judge(t.Context(), many); len(got) != mostJudged+1 {
 		t.Errorf("another policy: %d verdicts stand", len(got))
+	}
+}
+
+// TestManyAskForJobs: however many ask at once, all get every verdict; who leaves while somebody is at it stops waiting.
+func TestManyAskForJobs(t *testing.T) {
+	all, v := demotest.Contents(t), NewVerdicts()
+	var wait sync.WaitGroup
+	for range 8 {
+		wait.Go(func() {
+			if got, err := v.judge(t.Context(), all); err != nil || len(got) != len(all.Jobs) {
+				t.Errorf("%d verdicts, %v", len(got), err)
+			}
+		})
+	}
+	wait.Wait()
+	v.turn <- struct{}{} // somebody is at it
+	gone, leave := context.WithCancel(t.Context())
+	leave()
+	if _, err := v.judge(gone, all); !errors.Is(err, context.Canceled) {
+		t.Errorf("who has left: %v", err)
 	}
 }

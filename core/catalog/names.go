@@ -34,7 +34,7 @@ var spokenNames = map[string]string{
 	"top_per_stud": "top holes a stud", "under_head_mm": "length under the head", "root_mm": "Ø of its root", "rule": "height rule",
 	"drill_mm": "hole to drill", "plug_mm": "plug stands out", "lean_max_deg": "lean, at most", "lean_ok_deg": "lean that does not show",
 	"size_school": "screen size over range", "at_or_above": "at or above", "for": "made for", "of": "English text", "at": "when",
-	"was": "what it was", "what": "what was changed",
+	"out_mm": "stands out", "was": "what it was", "what": "what was changed",
 }
 
 // FigureName is what people call a figure or a part of a document, by its name in the format.

@@ -69,9 +69,10 @@ func Movables(all []Placement) []Movable {
 	return out
 }
 
-func or(name, otherwise string) string {
+// or is what somebody has called a thing, in every language the same, or else a word for it.
+func or(name, otherwise string) any {
 	if name == "" {
 		return otherwise
 	}
-	return name
+	return quantity.Name(name)
 }

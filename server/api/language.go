@@ -1,6 +1,8 @@
 package api
 
 import (
+	"sync"
+
 	"github.com/labstack/echo/v5"
 	tags "golang.org/x/text/language"
 
@@ -9,18 +11,23 @@ import (
 	"nexufix/language"
 )
 
+// matcher finds the best of the languages that there are, in the order of [language.Codes].
+var matcher = sync.OnceValue(func() tags.Matcher {
+	var known []tags.Tag
+	for _, code := range language.Codes() {
+		known = append(known, tags.Make(code))
+	}
+	return tags.NewMatcher(known)
+})
+
 // Language is the language that a request asks for its answer in, by the header Accept-Language (RFC 9110, 12.5.4): the best that
 // there is, nil for English. The answer says which it is.
 func Language(c *echo.Context) *quantity.Language {
 	codes := language.Codes()
-	known := make([]tags.Tag, len(codes))
-	for i, code := range codes {
-		known[i] = tags.Make(code)
-	}
 	wanted, _, err := tags.ParseAcceptLanguage(c.Request().Header.Get("Accept-Language"))
 	at := 0
 	if err == nil && len(wanted) > 0 {
-		_, at, _ = tags.NewMatcher(known).Match(wanted...)
+		_, at, _ = matcher().Match(wanted...)
 	}
 	head := c.Response().Header()
 	head.Set("Content-Language", codes[at])

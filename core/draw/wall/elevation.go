@@ -106,13 +106,14 @@ func (e *elevation) wall() {
 	}
 	for i, f := range w.Furniture {
 		tag := fmt.Sprintf("furniture.%d", i)
-		name := f.Name
-		if name == "" {
-			name = "furniture"
+		fits := f.Width.MM() / (t * 0.8)
+		var name, short any = quantity.Name(f.Name), drawing.ClipName(f.Name, fits) // what somebody has called it
+		if f.Name == "" {
+			name, short = "furniture", drawing.Clip("furniture", fits)
 		}
 		e.Named(tag, drawing.Body, drawing.Rect((f.X-f.Width/2).MM(), 0, (f.X+f.Width/2).MM(), f.Height.MM()), "%v, %v high", name,
 			quantity.Wall(f.Height))
-		e.Label(tag, f.X.MM(), f.Height.MM()/2-t/2, drawing.Middle, "%v", drawing.Clip(name, f.Width.MM()/(t*0.8)))
+		e.Label(tag, f.X.MM(), f.Height.MM()/2-t/2, drawing.Middle, "%v", short)
 		e.Dimension(tag, drawing.Point{X: (f.X + f.Width/2).MM() - 1.2*t, Y: 0},
 			drawing.Point{X: (f.X + f.Width/2).MM() - 1.2*t, Y: f.Height.MM()}, 0.01, drawing.After, quantity.Say("%v",
 				quantity.Bare{Length: f.Height, Wall: true}))

@@ -3,6 +3,7 @@ import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import { deDE } from '@mui/x-data-grid/locales';
 import { DataGrid, type GridColDef, type GridRowSelectionModel } from '@mui/x-data-grid';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
@@ -15,7 +16,8 @@ import { Go, Press } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
 import { useNotice } from '../shell/notice';
 import { useWorkspace } from '../state/workspace';
-import { show } from '../state/units';
+import { locale } from '../i18n';
+import { decimal, show } from '../state/units';
 import { originWords } from '../words';
 
 type Line = Schemas['DisplayLine'];
@@ -46,6 +48,7 @@ const grid = {
   initialState: { pagination: { paginationModel: { pageSize: 100 } } },
   pageSizeOptions: [25, 100],
   showToolbar: true,
+  localeText: locale === 'de' ? deDE.components.MuiDataGrid.defaultProps.localeText : undefined,
 } as const;
 
 const unitsSaid = (units: 'mm' | 'in') => t`Lengths in ${units === 'in' ? t`inches, masses in pounds` : t`millimetres, masses in kilograms`}`;
@@ -60,7 +63,7 @@ function length<R extends Line | BracketLine>(field: keyof R & string, name: str
 
 /** A column of masses, in pounds to a tenth: a load is rounded up, what may be loaded down. */
 function mass<R extends Line | BracketLine>(field: keyof R & string, name: string, what: string, units: 'mm' | 'in', round: (n: number) => number): GridColDef<R> {
-  const valueFormatter = (v: number | undefined) => (v === undefined ? '' : units === 'in' ? String(round(v / 0.045359237) / 10) : String(v));
+  const valueFormatter = (v: number | undefined) => (v === undefined ? '' : units === 'in' ? decimal(round(v / 0.045359237) / 10) : decimal(v));
   return { field, headerName: name, description: `${what}, ${units === 'in' ? 'lb' : 'kg'}`, type: 'number', width: 92, valueFormatter, disableColumnMenu: true };
 }
 

@@ -208,7 +208,7 @@ export const figureWords: Record<string, string> = {
   open_right: "rechts offen",
   origin: "Herkunft",
   origins: "Herkunft",
-  out_mm: "Ausladung",
+  out_mm: "steht hervor",
   outcome: "Ausgang",
   outer_mm: "Außendurchmesser",
   outlet: "Steckdose",

@@ -208,7 +208,7 @@ export const figureWords: Record<string, string> = {
   open_right: "open right",
   origin: "origin",
   origins: "origins",
-  out_mm: "out",
+  out_mm: "stands out",
   outcome: "outcome",
   outer_mm: "outer",
   outlet: "outlet",

@@ -22,10 +22,15 @@ interface Props {
   onRemove?: (j: JobLine) => void;
 }
 
+/** Where there is no room for columns, what is said of a job stands below its name. */
+const onTelephone = {
+  '@media (max-width: 700px)': { '& thead': { display: 'none' }, '& tr': { display: 'block', borderTop: 1, borderColor: 'divider', py: 1 }, '& td': { display: 'block', border: 0, py: 0, maxWidth: 'none !important' } },
+};
+
 /** Jobs and saved pairings, a line each, with what leads on from it. */
 export function JobRows({ jobs, head = (_, words) => words, onRemove }: Props) {
   return (
-    <Table className="job-rows" sx={{ '& td': { verticalAlign: 'top' } }}>
+    <Table className="job-rows" sx={{ '& td': { verticalAlign: 'top' }, ...onTelephone }}>
       <TableHead>
         <TableRow>
           <TableCell>{head('name', t`Job`)}</TableCell>
@@ -72,6 +77,7 @@ function Row({ of: j, onRemove }: { of: JobLine; onRemove?: Props['onRemove'] })
         {j.verdict ? (
           <>
             <Shape of={j.verdict} /> {verdictWords[j.verdict]}
+            {j.kind === 'pairing' && <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{t`when it was saved`}</Box>}
           </>
         ) : (
           t`Judging…`

@@ -62,7 +62,7 @@ export function JobsSheet() {
       <Tools className="tools">
         <Typography variant="h1">{t`Jobs`}</Typography>
         <ShortField label={t`Title, place, reference, display, bracket, person`} value={typed} onChange={setTyped} maxLength={200} />
-        <Choice label={t`Kind`} width={150} value={asked.kind ?? ''} options={kinds} onPick={(v) => put('kind', v)} />
+        <Choice label={t`Kind`} width={190} value={asked.kind ?? ''} options={kinds} onPick={(v) => put('kind', v)} />
         <Choice label={t`State`} width={130} value={asked.state ?? ''} options={states} onPick={(v) => put('state', v)} />
         <Choice label={t`Verdict`} width={170} value={asked.verdict ?? ''} options={verdicts} onPick={(v) => put('verdict', v)} />
         <span role="status">{all !== undefined && t`${jobs.length} of ${all}`}</span>
@@ -72,7 +72,7 @@ export function JobsSheet() {
       {all === 0 && (
         <Nothing>
           {narrowed ? (
-            <p>{t`Nothing is called that, or stands so.`}</p>
+            <p>{t`No job matches. Change the words or the filters.`}</p>
           ) : (
             <>
               <p>{t`Nothing has been saved yet.`}</p>

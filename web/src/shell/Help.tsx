@@ -88,10 +88,10 @@ function Contents() {
               </div>
             ))}
           </Terms>
+          <FormControlLabel control={<Checkbox checked={letters} onChange={(e) => setLetters(e.target.checked)} />} label={t`Single-key shortcuts`} />
+          <Spoken />
         </div>
       </Box>
-      <FormControlLabel control={<Checkbox checked={letters} onChange={(e) => setLetters(e.target.checked)} />} label={t`Single-key shortcuts`} />
-      <Spoken />
       <Hint>{t`Figures take any unit: 12, 12.5 mm, 1/2 in, 6-1/8". The product advises; the maker’s manual, local codes and licensed practice decide.`}</Hint>
     </DialogContent>
   );

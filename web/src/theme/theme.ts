@@ -1,4 +1,6 @@
+import { deDE } from '@mui/material/locale';
 import { createTheme } from '@mui/material/styles';
+import { locale } from '../i18n';
 import type {} from '@mui/material/themeCssVarsAugmentation';
 
 /** Fills of a drawing's parts, and what lights up; drawing.css puts them on. */
@@ -217,7 +219,7 @@ export const theme = createTheme({
       },
     },
   },
-});
+}, ...(locale === 'de' ? [deDE] : []));
 
 const lightVars = Object.assign(
   {},
