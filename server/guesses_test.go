@@ -128,14 +128,39 @@ func TestOnlyAProxyForwards(t *testing.T) {
 // TestAddressOfDocuments: where nobody has said under which name it is reached, there is no address to be printed.
 func TestAddressOfDocuments(t *testing.T) {
 	any4, here := &net.TCPAddr{IP: net.IPv4zero, Port: 80}, &net.TCPAddr{IP: net.IPv4(127, 0, 0, 1), Port: 8460}
-	for want, got := range map[string]Hosts{"": HostsOf(any4, nil), "https://desk.example": HostsOf(any4, []string{"desk.example"}),
-		"http://127.0.0.1:8460": HostsOf(here, nil)} {
+	for want, got := range map[string]Hosts{"": HostsOf(any4, nil, ""), "https://desk.example": HostsOf(any4, []string{"desk.example"}, ""),
+		"http://127.0.0.1:8460":             HostsOf(here, nil, ""),
+		"https://desk.example:8443/nexufix": HostsOf(here, []string{"desk.example:8443"}, "/nexufix")} {
 		if got.Base != want {
 			t.Errorf("%q, expected %q", got.Base, want)
 		}
 	}
-	if got := HostsOf(&net.TCPAddr{IP: net.IPv6unspecified, Port: 80}, nil).Base; got != "" {
+	h := HostsOf(here, []string{"desk.example:8443"}, "")
+	if !h.allow("desk.example:8443") || !h.allow("desk.example") || h.allow("other.example") {
+		t.Error("a name with a port is not answered under it")
+	}
+	if got := HostsOf(&net.TCPAddr{IP: net.IPv6unspecified, Port: 80}, nil, "").Base; got != "" {
 		t.Error(got)
+	}
+}
+
+// TestCookiesBelowAPath: below a path the session goes to no other program of the host; and the path, which a browser takes for no
+// cookie of a name with __Host-, is not in it at the root (RFC 6265bis 4.1.3).
+func TestCookiesBelowAPath(t *testing.T) {
+	for below, want := range map[string]string{"": "__Host-nexufix /", "/nexufix": "__Secure-nexufix /nexufix/"} {
+		d := withPeople(t)
+		var err error
+		if d.srv, err = New(d.srv.store, d.srv.log, Hosts{Loopback: true, Path: below}, d.plots, peopleroutes.Options{}); err != nil {
+			t.Fatal(err)
+		}
+		r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1:8460"+below+"/api/sign-in",
+			strings.NewReader(`{"login": "engineer1", "password": "seven loaves on a rail"}`))
+		r.Header.Set("Content-Type", "application/json")
+		r.Header.Set("X-Forwarded-Proto", "https")
+		a := d.send(r)
+		if len(a.Cookies()) == 0 || a.Cookies()[0].Name+" "+a.Cookies()[0].Path != want || !a.Cookies()[0].Secure {
+			t.Errorf("below %q: %v", below, a.Cookies())
+		}
 	}
 }
 

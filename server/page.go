@@ -5,6 +5,7 @@ import (
 	"compress/gzip"
 	"crypto/rand"
 	"errors"
+	"html"
 	"io/fs"
 	"mime"
 	"net/http"
@@ -14,17 +15,21 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/server/api"
 	"nexufix/web"
 )
 
 // nonceMark is the placeholder in the built page for the nonce of an answer.
 const nonceMark = "__NONCE__"
 
+// belowMark is the placeholder for the path that a proxy has the server under.
+const belowMark = "__BELOW__"
+
 const notBuilt = `<!doctype html>
 <html lang="en"><meta charset="utf-8"><title>Nexufix</title>
 <h1>Nexufix</h1>
 <p>The server runs, but the front end has not been built yet. In the source folder, run <code>make build</code>, then start the program again.</p>
-<p>The API is described at <a href="/api/openapi.json">/api/openapi.json</a>.</p>
+<p>The API is described at <a href="api/openapi.json">/api/openapi.json</a>.</p>
 </html>
 `
 
@@ -125,5 +130,6 @@ func (p *page) index(c *echo.Context) error {
 	if part, _, _ := strings.Cut(strings.TrimPrefix(c.Request().URL.Path, "/"), "/"); views[part] {
 		status = http.StatusOK
 	}
-	return c.HTML(status, strings.ReplaceAll(p.html, nonceMark, nonce))
+	below := html.EscapeString(api.At(c, ""))
+	return c.HTML(status, strings.NewReplacer(nonceMark, nonce, belowMark, below, `="./`, `="`+below+`/`).Replace(p.html))
 }

@@ -40,6 +40,8 @@ type Hosts struct {
 	Names    []string // further ones
 	// Base is the address that is printed on issued documents, as https://desk.example; "" where nobody has said it.
 	Base string
+	// Path is where a proxy has the server, as /nexufix; "": at the root. The proxy may take it off, or leave it.
+	Path string
 	// Key signs issued documents; nil: none are issued.
 	Key *seal.Key
 	// Proxies are the machines that say for whom they ask, and whether the browser encrypts; this computer always may.
@@ -61,17 +63,41 @@ func (h *Hosts) forwarded(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// HostsOf returns the names for a listener's address, and further ones.
-func HostsOf(bound net.Addr, names []string) Hosts {
+// HostsOf returns the names for a listener's address, and further ones, as desk.example or desk.example:8443, below a path.
+func HostsOf(bound net.Addr, names []string, path string) Hosts {
 	tcp, ok := bound.(*net.TCPAddr)
-	base := "http://" + bound.String()
+	h := Hosts{Loopback: ok && tcp.IP.IsLoopback(), Base: "http://" + bound.String() + path, Path: path}
 	switch {
 	case len(names) > 0:
-		base = "https://" + names[0]
+		h.Base = "https://" + names[0] + path
 	case ok && tcp.IP.IsUnspecified():
-		base = "" // no browser gets there by it
+		h.Base = "" // no browser gets there by it
 	}
-	return Hosts{Loopback: ok && tcp.IP.IsLoopback(), Names: names, Base: base}
+	for _, name := range names {
+		if host, _, err := net.SplitHostPort(name); err == nil {
+			name = host
+		}
+		h.Names = append(h.Names, name)
+	}
+	return h
+}
+
+// below takes the path that a proxy has left off a request, where it has; what is asked for by the path alone is its page.
+func (h *Hosts) below(next http.Handler) http.Handler {
+	if h.Path == "" {
+		return next
+	}
+	stripped := http.StripPrefix(h.Path, next)
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		switch {
+		case r.URL.Path == h.Path:
+			http.Redirect(w, r, h.Path+"/", http.StatusPermanentRedirect)
+		case strings.HasPrefix(r.URL.Path, h.Path+"/"):
+			stripped.ServeHTTP(w, r)
+		default:
+			next.ServeHTTP(w, r)
+		}
+	})
 }
 
 // allow reports whether a request's Host is one of them: localhost, numeric

@@ -118,12 +118,13 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o peoplero
 	e.IPExtractor = echo.ExtractIPFromXFFHeader(trusted...)
 	e.HTTPErrorHandler = srv.fail
 	watched := newMetrics(srv)
-	e.Use(hosts.forwarded, srv.named, watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
+	e.Use(api.Below(hosts.Path), hosts.forwarded, srv.named,
+		watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
 	pack, err := compressed()
 	if err != nil {
 		return nil, err
 	}
-	srv.handler = pack(e)
+	srv.handler = hosts.below(pack(e))
 
 	e.GET("/healthz", srv.healthz)
 	e.GET("/readyz", srv.readyz)

@@ -21,6 +21,7 @@ const compiler = (): Plugin => ({
 
 // The built page carries a mark where the server puts each answer's nonce.
 export default defineConfig({
+  base: './', // below whatever path a proxy has it under: the server writes that into the page
   plugins: [compiler(), react(), lingui()],
   html: { cspNonce: '__NONCE__' },
   build: {

@@ -11,8 +11,10 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"regexp"
 	"runtime/debug"
 	"slices"
+	"strings"
 	"syscall"
 	"time"
 
@@ -33,7 +35,8 @@ type listen struct {
 	Log    string   `enum:"text,json" default:"text" help:"How it logs, to standard error: text or json."`
 	Access bool     `name:"access-log" help:"Log every request that is answered, by its route."`
 	Memory int      `placeholder:"MB" help:"How much memory the program is to keep to. Default: half of the machine's."`
-	Host   []string `placeholder:"NAME" help:"A name by which it is reached; may be repeated. The first is printed."`
+	Host   []string `placeholder:"NAME" help:"A name by which it is reached, with the port where it is not 443; may be repeated. The first is printed."`
+	Below  string   `name:"base-path" placeholder:"/PATH" help:"The path that a proxy has it under, which the proxy may take off or leave. Default: /."`
 	Keys   string   `placeholder:"DIR" help:"Folder of the key that signs. Default: keys, in the folder of the database."`
 	Proxy  []string `placeholder:"ADDR" help:"A proxy on another machine, or its network; may be repeated."`
 }
@@ -152,6 +155,9 @@ type opening struct {
 	lease  string // folder of the right to write; "": there is one machine
 }
 
+// basePath is what a proxy may have the server under: nothing that means something in an address, a cookie or the page.
+var basePath = regexp.MustCompile(`^(/[A-Za-z0-9_-]+)+$`)
+
 func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error), what opening) (err error) {
 	on.limitMemory()
 	log := slog.New(slog.NewTextHandler(s.err, nil))
@@ -166,6 +172,10 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	proxies, err := on.proxies()
 	if err != nil {
 		return badInput{err}
+	}
+	below := strings.TrimRight(on.Below, "/")
+	if below != "" && !basePath.MatchString(below) {
+		return badInput{fmt.Errorf("--base-path %s: a path as /nexufix, of letters, digits, - and _", on.Below)}
 	}
 	l, err := net.Listen("tcp", on.Addr)
 	if err != nil {
@@ -185,7 +195,7 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	}
 	defer func() { err = errors.Join(err, st.Close()) }()
 	st.May = may
-	hosts := server.HostsOf(l.Addr(), on.Host)
+	hosts := server.HostsOf(l.Addr(), on.Host, below)
 	hosts.Proxies = proxies
 	// A further name is one by which a proxy hands on what others ask.
 	elsewhere := !hosts.Loopback || len(on.Host) > 0
@@ -205,7 +215,7 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 		return errors.Join(err, l.Close())
 	}
 	srv.Access = on.Access
-	log.Info("listening", "url", "http://"+l.Addr().String(), "data", dir, "version", review.Version())
+	log.Info("listening", "url", "http://"+l.Addr().String()+below, "data", dir, "version", review.Version())
 	err = srv.Serve(ctx, l)
 	log.Info("stopped")
 	return err

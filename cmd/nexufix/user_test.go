@@ -84,8 +84,11 @@ func TestSSOSettings(t *testing.T) {
 		whole + " --sso-claim nickname":                                           "not \"nickname\"",
 		whole + " --with-simulated-idp":                                           "not both",
 		"--with-simulated-idp --host desk.example":                                "no administrator",
-		"--idle=-5m": "from 1m to 12h",
-		"--idle 13h": "from 1m to 12h",
+		"--idle=-5m":        "from 1m to 12h",
+		"--base-path desk":  "a path as /nexufix",
+		"--base-path /a//b": "a path as /nexufix",
+		"--base-path /<b>":  "a path as /nexufix",
+		"--idle 13h":        "from 1m to 12h",
 	} {
 		code, _, errs := call(append(strings.Fields("serve --addr 127.0.0.1:0 "+args), "--data", t.TempDir())...)
 		if code != exitBadInput || !strings.Contains(errs, says) {

@@ -54,8 +54,8 @@ var script string
 var Worker string
 
 // Manifest lets a telephone put a served page on its home screen. It starts with the page that it was put there from.
-const Manifest = `{"name": "Nexufix steps", "short_name": "Steps", "display": "standalone", "scope": "/at/",
-	"icons": [{"src": "/assets/icon.svg", "sizes": "any", "type": "image/svg+xml"}]}`
+const Manifest = `{"name": "Nexufix steps", "short_name": "Steps", "display": "standalone", "scope": "./",
+	"icons": [{"src": "../assets/icon.svg", "sizes": "any", "type": "image/svg+xml"}]}`
 
 // Policy returns the content security policy of the page: its own style and script, by their hashes, and
 // nothing from outside; a served one may also request from its own server.

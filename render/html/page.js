@@ -102,9 +102,9 @@
   }
   // Once opened it is there without a network: the page puts itself aside, and a worker hands it out.
   if ('served' in root.dataset && 'serviceWorker' in navigator) {
-    navigator.serviceWorker.register('/at/worker.js', { scope: '/at/' }).then(function () {
+    navigator.serviceWorker.register('worker.js', { scope: './' }).then(function () {
       return caches.open('nexufix-steps').then(function (c) { return c.add(location.href); });
     }).then(function () { root.dataset.aside = 'yes'; }, function () { /* it then needs the network */ });
-    navigator.serviceWorker.register('/v/sw.js').catch(function () { /* a code on paper then needs the network */ });
+    navigator.serviceWorker.register('../v/sw.js').catch(function () { /* a code on paper then needs the network */ });
   }
 })();

@@ -72,6 +72,25 @@ const personKey = "person"
 // Asks sets the person of a request, for the handlers after.
 func Asks(c *echo.Context, p people.Person) { c.Set(personKey, p) }
 
+// belowKey is where a request keeps the path that a proxy has the server under.
+const belowKey = "below"
+
+// Below sets the path, as /nexufix, that a proxy has the server under; "" at the root.
+func Below(path string) echo.MiddlewareFunc {
+	return func(next echo.HandlerFunc) echo.HandlerFunc {
+		return func(c *echo.Context) error {
+			c.Set(belowKey, path)
+			return next(c)
+		}
+	}
+}
+
+// At is a path of this server, as a browser asks for it.
+func At(c *echo.Context, path string) string {
+	below, _ := c.Get(belowKey).(string)
+	return below + path
+}
+
 // Encrypted reports whether the browser used HTTPS, to the server or to the proxy before it.
 func Encrypted(c *echo.Context) bool {
 	return c.Request().TLS != nil || c.Request().Header.Get("X-Forwarded-Proto") == "https"

@@ -155,7 +155,7 @@ func (s *Feature) saveItem(c *echo.Context) error {
 	if in.Revision > 0 {
 		return c.JSON(http.StatusOK, k)
 	}
-	c.Response().Header().Set("Location", "/api/items/"+c.Param("kind")+"/"+url.PathEscape(id))
+	c.Response().Header().Set("Location", api.At(c, "/api/items/"+c.Param("kind")+"/"+url.PathEscape(id)))
 	return c.JSON(http.StatusCreated, k)
 }
 

@@ -221,7 +221,7 @@ func RequireRight(act, other rights.Act) echo.MiddlewareFunc {
 			p := api.Person(c)
 			if need := rights.Least(act); !p.Role.May(need) && p.ID == 0 {
 				if c.Request().Method == http.MethodGet && strings.HasPrefix(c.Request().URL.Path, "/at/") {
-					return c.Redirect(http.StatusSeeOther, "/?then="+c.Request().URL.EscapedPath())
+					return c.Redirect(http.StatusSeeOther, api.At(c, "/?then="+c.Request().URL.EscapedPath()))
 				}
 				return api.New(http.StatusUnauthorized, "Sign in first.", "")
 			}
@@ -294,12 +294,16 @@ const (
 	ssoCookie = "nexufix-sso"
 )
 
-// cookieName is the name of a cookie: where the browser encrypts, one that no other host can set.
+// cookieName is the name of a cookie: where the browser encrypts, one that no other host can set; below a path, where a browser takes
+// that name for no cookie, one that can be set through HTTPS alone (RFC 6265bis 4.1.3).
 func cookieName(c *echo.Context, name string) string {
-	if api.Encrypted(c) {
-		return "__Host-" + name
+	switch {
+	case !api.Encrypted(c):
+		return name
+	case api.At(c, "") != "":
+		return "__Secure-" + name
 	}
-	return name
+	return "__Host-" + name
 }
 
 // sentCookie is the value of a cookie; "" where there is none.
@@ -313,8 +317,8 @@ func sentCookie(c *echo.Context, name string) string {
 
 // setCookie sets a cookie, or removes it.
 func setCookie(c *echo.Context, name, token string, until time.Time) {
-	out := &http.Cookie{Name: cookieName(c, name), Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteLaxMode, Expires: until,
-		Secure: api.Encrypted(c)}
+	out := &http.Cookie{Name: cookieName(c, name), Value: token, Path: api.At(c, "/"), HttpOnly: true, SameSite: http.SameSiteLaxMode,
+		Expires: until, Secure: api.Encrypted(c)}
 	if token == "" {
 		out.MaxAge = -1
 	}

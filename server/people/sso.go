@@ -91,7 +91,7 @@ var atWall = regexp.MustCompile(`^/at/[A-Za-z0-9_.-]+$`)
 
 // what goes wrong on the way; the sign-in page has the words.
 func refusedSSO(c *echo.Context, why string) error {
-	return c.Redirect(http.StatusSeeOther, "/?sso="+why)
+	return c.Redirect(http.StatusSeeOther, api.At(c, "/?sso="+why))
 }
 
 // goSSO sends the browser to the provider. State, nonce and verifier are kept in a session of their own.
@@ -176,7 +176,7 @@ func (d *Authenticator) backSSO(c *echo.Context) error {
 	if !atWall.MatchString(then) {
 		then = "/desk"
 	}
-	return c.Redirect(http.StatusSeeOther, then)
+	return c.Redirect(http.StatusSeeOther, api.At(c, then))
 }
 
 type proved struct{ subject, login string }

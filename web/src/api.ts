@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro';
 import createClient from 'openapi-fetch';
+import { at } from './base';
 import { locale } from './i18n';
 import type { components, paths } from './gen/api';
 
@@ -17,7 +18,7 @@ export type Verdict = BenchAnswer['pairing']['verdict'];
 /** What the server says is asked for in the page's language. */
 export const inLanguage = { 'Accept-Language': locale };
 
-export const api = createClient<paths>({ baseUrl: window.location.origin, headers: inLanguage });
+export const api = createClient<paths>({ baseUrl: window.location.origin + at(''), headers: inLanguage });
 
 /** What the server said was wrong, as an error. */
 export class Refused extends Error {
@@ -57,7 +58,7 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
 
 /** Asks for a file and hands it to the browser as a download. */
 export async function download(path: string, request: Request, name: string) {
-  const response = await fetch(path, {
+  const response = await fetch(at(path), {
     method: 'POST',
     headers: { 'Content-Type': 'application/json', ...inLanguage },
     body: JSON.stringify(request),

@@ -16,6 +16,7 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import './catalogue/who'; // who changes something is sent from the first request on
 import { Refused } from './api';
+import { base } from './base';
 import { App } from './shell/App';
 import { keepFocus } from './shell/focus';
 import './theme/drawing.css';
@@ -57,7 +58,7 @@ createRoot(document.getElementById('root')!).render(
         <CssBaseline enableColorScheme />
         <GlobalStyles styles={inkOnPaper} />
         <QueryClientProvider client={queries}>
-          <BrowserRouter>
+          <BrowserRouter basename={base}>
             <App />
           </BrowserRouter>
         </QueryClientProvider>

@@ -4,6 +4,7 @@ import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
 import { useEffect } from 'react';
 import { NavLink, Route, Routes, useLocation } from 'react-router';
+import { at } from '../base';
 import { Grow, Nothing, Page, Tools } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
@@ -68,13 +69,13 @@ export function CatalogueSheet() {
           </>
         )}
         <span>{t`Export`}</span>
-        <Link href="/api/export" download="nexufix.json">
+        <Link href={at('/api/export')} download="nexufix.json">
           {t`JSON`}
         </Link>
-        <Link href="/api/export.xlsx" download="nexufix.xlsx">
+        <Link href={at('/api/export.xlsx')} download="nexufix.xlsx">
           {t`XLSX`}
         </Link>
-        <Link href="/api/export/displays" download="displays.csv">
+        <Link href={at('/api/export/displays')} download="displays.csv">
           {t`CSV`}
         </Link>
       </Tools>

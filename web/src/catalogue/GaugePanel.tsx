@@ -3,6 +3,7 @@ import { Trans } from '@lingui/react/macro';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
+import { at as url } from '../base';
 import { answer, api, type Schemas } from '../api';
 import { Head, Hint, Quick } from '../parts/Page';
 import { QuantityInput } from '../parts/QuantityField';
@@ -16,7 +17,7 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
   const [size, setSize] = useState('14.2');
   useEffect(() => {
     if (!on) return;
-    const lines = new EventSource('/api/gauge');
+    const lines = new EventSource(url('/api/gauge'));
     lines.onmessage = (e: MessageEvent<string>) => setReading(JSON.parse(e.data) as Schemas['GaugeReading']);
     lines.onerror = () => setReading(undefined);
     return () => lines.close();

@@ -8,6 +8,7 @@ import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
 import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
+import { at } from '../base';
 import { answer, api, Refused, faultOf, type Problem, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Grow, Hint, Nothing, Quick, Tools } from '../parts/Page';
@@ -58,7 +59,7 @@ export function ImportSheet() {
     run(t`Reading ${f.name}…`, async () => {
       setFile(null);
       setOnly('');
-      const got = await fetch(`/api/files?name=${encodeURIComponent(f.name)}`, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream', ...signed() }, body: f });
+      const got = await fetch(at(`/api/files?name=${encodeURIComponent(f.name)}`), { method: 'POST', headers: { 'Content-Type': 'application/octet-stream', ...signed() }, body: f });
       if (!got.ok) throw new Refused((await got.json()) as Problem);
       setFile((await got.json()) as File_);
     });
@@ -86,7 +87,7 @@ export function ImportSheet() {
   };
   const take = () =>
     run(t`Importing…`, async () => {
-      const got = await fetch(`/api/files/${file!.id}/commit`, { method: 'POST', headers: { 'Content-Type': 'application/json', ...signed() } });
+      const got = await fetch(at(`/api/files/${file!.id}/commit`), { method: 'POST', headers: { 'Content-Type': 'application/json', ...signed() } });
       if (!got.ok) throw new Refused((await got.json()) as Problem);
       const text = got.body!.pipeThrough(new TextDecoderStream()).getReader();
       let rest = '';

@@ -23,7 +23,7 @@ async function begin() {
   const code = decodeURIComponent(location.pathname.split('/').pop() ?? '').trim().toUpperCase();
   const [name, printed, signature] = (new URLSearchParams(location.search).get('r') ?? '').split('.');
   if (!name || !printed || !signature) return put('what', 'This code has no signature: it can be checked with network alone.', false);
-  const key = keysOf(await (await fetch('/v/keys')).text()).get(name);
+  const key = keysOf(await (await fetch('keys')).text()).get(name);
   if (!key) return put('what', `It is signed by a key that this telephone does not know (${name}). Check it with network.`, false);
   const form = document.querySelector('form')!;
   form.hidden = false;

@@ -3,7 +3,8 @@
 // which it keeps. It never answers for the server while that can be asked.
 const worker = self as unknown as ServiceWorkerGlobalScope;
 const kept = 'nexufix-check-1';
-const parts = ['/v/offline.html', '/v/check.js', '/v/check.css', '/v/keys'];
+const offline = new URL('offline.html', worker.location.href).pathname;
+const parts = [offline, ...['check.js', 'check.css', 'keys'].map((name) => new URL(name, worker.location.href).pathname)];
 
 worker.addEventListener('install', (e) => {
   e.waitUntil(caches.open(kept).then((c) => c.addAll(parts)).then(() => worker.skipWaiting()));
@@ -31,6 +32,6 @@ worker.addEventListener('fetch', (e) => {
   if (parts.includes(pathname)) e.respondWith(fresh(e.request));
   else if (e.request.mode === 'navigate')
     e.respondWith(
-      fetch(e.request).catch(async () => (await (await caches.open(kept)).match('/v/offline.html')) ?? Response.error()),
+      fetch(e.request).catch(async () => (await (await caches.open(kept)).match(offline)) ?? Response.error()),
     );
 });

@@ -7,6 +7,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { at } from '../base';
 import { Choice } from '../parts/Choice';
 import { Grow, Hint, Nothing, Page, Tools } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
@@ -42,10 +43,10 @@ export function MatrixSheet() {
         <Typography variant="h1">{t`Matrix`}</Typography>
         {matrix && !empty && <Summary matrix={matrix} />}
         <Grow />
-        <Button color="inherit" component="a" href="/api/matrix.csv" download="matrix.csv">
+        <Button color="inherit" component="a" href={at('/api/matrix.csv')} download="matrix.csv">
           {t`CSV`}
         </Button>
-        <Button color="inherit" component="a" href="/api/matrix.xlsx" download="matrix.xlsx">
+        <Button color="inherit" component="a" href={at('/api/matrix.xlsx')} download="matrix.xlsx">
           {t`XLSX`}
         </Button>
       </Tools>

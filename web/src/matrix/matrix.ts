@@ -1,6 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { at } from '../base';
 import { Refused, type Problem, type Schemas, type Verdict, inLanguage } from '../api';
 
 export interface Cell {
@@ -63,7 +64,7 @@ async function read(signal: AbortSignal, show: (m: Matrix) => void): Promise<Mat
       m.judged++;
     } else if (m) m.end = said as Schemas['MatrixEnd'];
   };
-  const answer = await fetch('/api/matrix', { headers: inLanguage, signal });
+  const answer = await fetch(at('/api/matrix'), { headers: inLanguage, signal });
   if (!answer.ok || !answer.body) throw new Refused((await answer.json()) as Problem);
   const text = answer.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = '';

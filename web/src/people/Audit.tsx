@@ -8,6 +8,7 @@ import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { at } from '../base';
 import { answer, api } from '../api';
 import { Choice } from '../parts/Choice';
 import { Head, Hint, Quick } from '../parts/Page';
@@ -38,7 +39,7 @@ export function Audit() {
     placeholderData: keepPreviousData,
   });
   const all = audit.data?.pages.flatMap((p) => p.entries) ?? [];
-  const file = (format: string) => `/api/audit/export?${new URLSearchParams({ ...query, format }).toString()}`;
+  const file = (format: string) => at(`/api/audit/export?${new URLSearchParams({ ...query, format }).toString()}`);
   return (
     <section className="audit-part" aria-label={t`What happened`}>
       <Head>{t`What happened`}</Head>

@@ -6,6 +6,7 @@ import Typography from '@mui/material/Typography';
 import { startAuthentication } from '@simplewebauthn/browser';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { at, here } from '../base';
 import { Spoken } from '../parts/Language';
 import { roleWords } from '../words';
 import { submits, useTyped } from '../parts/form';
@@ -28,7 +29,7 @@ const Card = styled('section')(({ theme }) => ({
 /** Where to, once somebody is signed in: what was asked for at the door. */
 function goOn() {
   const then = new URLSearchParams(window.location.search).get('then') ?? '';
-  if (/^\/at\/[\w.-]+$/.test(then)) window.location.assign(then);
+  if (/^\/at\/[\w.-]+$/.test(then)) window.location.assign(at(then));
 }
 
 /** What went wrong on the way to the identity provider and back. */
@@ -60,7 +61,7 @@ export function SignIn({ me }: { me: Me }) {
     if (pathname === '/' && !['display', 'with', 'job'].some((name) => asked.has(name))) void go('/desk'); // a link leads where it says
     setInside(now);
   };
-  const there = pathname === window.location.pathname; // else the bench would be asked for first
+  const there = pathname === here(); // else the bench would be asked for first
   useEffect(() => {
     if (!inside || !there) return;
     becomes(queries, inside);
@@ -106,7 +107,7 @@ export function SignIn({ me }: { me: Me }) {
         )}
         {me.provider && (
           <Box sx={{ mt: 2, display: 'grid', gap: 1 }}>
-            <Button variant="outlined" className="sso" href={`/sign-in/sso?then=${encodeURIComponent(asked.get('then') ?? '')}`}>
+            <Button variant="outlined" className="sso" href={at(`/sign-in/sso?then=${encodeURIComponent(asked.get('then') ?? '')}`)}>
               {t`Sign in with ${me.provider}`}
             </Button>
             {refused && <FieldError>{refused}</FieldError>}

@@ -12,6 +12,7 @@ import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
+import { at } from '../base';
 import { answer, api, type Schemas } from '../api';
 import { FieldError, Head, Hint, Nothing, Page, PlainList } from '../parts/Page';
 import { Go } from '../parts/Press';
@@ -250,7 +251,7 @@ function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
           {lines.map((i) => (
             <TableRow key={i.id} data-issued={i.number}>
               <TableCell>
-                <a href={`/api/issued/${i.id}`}>{i.number}</a> {sheetWords[i.what]}
+                <a href={at(`/api/issued/${i.id}`)}>{i.number}</a> {sheetWords[i.what]}
               </TableCell>
               <TableCell>{i.revision}</TableCell>
               <TableCell>{i.receiver}</TableCell>
@@ -258,7 +259,7 @@ function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
                 {i.who}, <When at={i.at} />
               </TableCell>
               <TableCell>
-                <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
+                <a href={at(`/v/${i.code}`)} target="_blank" rel="noreferrer">
                   {t`status page`}
                 </a>
               </TableCell>

@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { at } from '../base';
 import { answer, api, Refused, faultOf, type Schemas } from '../api';
 import { FieldError, Head, Hint, Quick } from '../parts/Page';
 import { Press } from '../parts/Press';
@@ -25,12 +26,12 @@ export function Documents({ issued, letters, current }: { issued: Document[]; le
       {!current && <Hint>{t`It is not said to be current. Whoever has it is to know: a letter is ready.`}</Hint>}
       {issued.map((i) => (
         <Box key={i.id} data-issued={i.number} sx={{ mb: 1.5 }}>
-          <a href={`/api/issued/${i.id}`}>{i.number}</a> {t`${sheetWords[i.what]}, revision ${i.revision}, to ${i.receiver}:`}{' '}
-          <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
+          <a href={at(`/api/issued/${i.id}`)}>{i.number}</a> {t`${sheetWords[i.what]}, revision ${i.revision}, to ${i.receiver}:`}{' '}
+          <a href={at(`/v/${i.code}`)} target="_blank" rel="noreferrer">
             {t`status page`}
           </a>
           {' · '}
-          <a href={`/api/issued/${i.id}/release`}>{t`signed figures`}</a>
+          <a href={at(`/api/issued/${i.id}/release`)}>{t`signed figures`}</a>
           {may(me, 'engineer') && (
             <Press aria-expanded={open === i.id} onClick={() => setOpen(open === i.id ? undefined : i.id)} sx={{ ml: 2 }}>
               {current ? t`Send it` : t`Write to them`}

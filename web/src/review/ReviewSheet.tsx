@@ -14,6 +14,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useParams } from 'react-router';
+import { at } from '../base';
 import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { Finding, Remark } from '../parts/Finding';
@@ -195,7 +196,7 @@ function Looked({ r }: { r: Review }) {
       <Head>{t`The sheets, as they will be issued`}</Head>
       <Quick className="sheets">
         {(Object.keys(sheetWords) as What[]).map((what) => (
-          <Button key={what} variant="outlined" href={`/api/approvals/${r.id}/sheet?what=${what}`} title={t`As a draft, from what is frozen`}>
+          <Button key={what} variant="outlined" href={at(`/api/approvals/${r.id}/sheet?what=${what}`)} title={t`As a draft, from what is frozen`}>
             {sheetWords[what]}
           </Button>
         ))}

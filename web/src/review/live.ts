@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
+import { at } from '../base';
 import type { Schemas } from '../api';
 import { useMe } from '../people/me';
 
@@ -21,7 +22,7 @@ export function useLive(path: string): string[] {
       lines?.close();
       lines = undefined;
       if (document.hidden) return;
-      lines = new EventSource(`/api/live?path=${encodeURIComponent(path)}`);
+      lines = new EventSource(at(`/api/live?path=${encodeURIComponent(path)}`));
       lines.onmessage = (e: MessageEvent<string>) => {
         const now = JSON.parse(e.data) as Schemas['Live'];
         setHere(path === '' ? [] : now.here);

@@ -7,6 +7,7 @@ import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useRef, useState, type ComponentType } from 'react';
 import { Link, Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
+import { at } from '../base';
 import { within } from '../words';
 import { Bench } from '../bench/Bench';
 import { Grow, Page } from '../parts/Page';
@@ -200,7 +201,7 @@ function Shell() {
       </Skip>
       <Bar>
         <Link className="brand" to={{ pathname: '/', search }}>
-          <img src="/assets/icon.svg" alt="" width={20} height={20} />
+          <img src={at('/assets/icon.svg')} alt="" width={20} height={20} />
           Nexufix
         </Link>
         <nav aria-label={t`Views`}>

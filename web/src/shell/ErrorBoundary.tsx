@@ -3,6 +3,7 @@ import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { Component, type ReactNode } from 'react';
+import { at } from '../base';
 import { Page, Quick } from '../parts/Page';
 import { answers, Unloaded } from './again';
 
@@ -26,8 +27,8 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: 
     };
     const anew = () => {
       sessionStorage.removeItem('nexufix.inputs'); // what was asked may be what it fails on
-      window.history.replaceState(null, '', '/');
-      window.location.assign('/');
+      window.history.replaceState(null, '', at('/'));
+      window.location.assign(at('/'));
     };
     return (
       <Page>

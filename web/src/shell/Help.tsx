@@ -9,6 +9,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import Link from '@mui/material/Link';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { styled } from '@mui/material/styles';
+import { at } from '../base';
 import { Head, Hint } from '../parts/Page';
 import { Spoken } from '../parts/Language';
 import { commandsHere } from '../state/commands';
@@ -43,7 +44,7 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
       <DialogTitle id="help-title">{t`Keys and words`}</DialogTitle>
       {open && <Contents />}
       <DialogActions>
-        <Link href="/assets/licences.txt" target="_blank" rel="noopener" sx={{ mr: 'auto', ml: 2 }}>
+        <Link href={at('/assets/licences.txt')} target="_blank" rel="noopener" sx={{ mr: 'auto', ml: 2 }}>
           {t`Licences of what it is made of`}
         </Link>
         <Button onClick={onClose} autoFocus>

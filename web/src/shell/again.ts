@@ -1,3 +1,4 @@
+import { at } from '../base';
 /** The error of a view that could not be loaded: nothing of it is wrong but that it is not here. */
 export class Unloaded extends Error {}
 
@@ -20,7 +21,7 @@ export async function loadedAgain(): Promise<boolean> {
 
 /** Whether the server can be reached. */
 export const answers = () =>
-  fetch('/healthz', { cache: 'no-store' }).then(
+  fetch(at('/healthz'), { cache: 'no-store' }).then(
     (r) => r.ok,
     () => false,
   );

@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro';
 import { useSyncExternalStore } from 'react';
+import { at, here } from '../base';
 import { answer, api, Refused } from '../api';
 import { wallWords } from '../words';
 import { forgetDrafts } from './drafts';
@@ -95,9 +96,9 @@ function entry(): Pick<Workspace, 'inputs' | 'before' | 'tabs' | 'units' | 'job'
     window.history.replaceState(null, '', window.location.pathname); // what was typed stands in the address, too
     address = new URLSearchParams();
   }
-  const inputs = saved ? { ...nothing, ...saved.inputs } : asked(isBench(window.location.pathname) ? address : new URLSearchParams());
+  const inputs = saved ? { ...nothing, ...saved.inputs } : asked(isBench(here()) ? address : new URLSearchParams());
   const units = address.get('units') ?? stored(localStorage, 'nexufix.units');
-  const job = isBench(window.location.pathname) ? (address.get('job') ?? '') : '';
+  const job = isBench(here()) ? (address.get('job') ?? '') : '';
   return { inputs, before: saved?.before ?? [], tabs: tabsOf(address), units: units === 'in' ? 'in' : 'mm', job: job !== inputs.site?.id ? job : '' };
 }
 
@@ -135,7 +136,7 @@ function write(push: boolean) {
   const saved: Saved = { who: who(), inputs, before: before.slice(-30) };
   const older = written;
   written = search(now);
-  const url = window.location.pathname + (isBench(window.location.pathname) ? written : window.location.search);
+  const url = window.location.pathname + (isBench(here()) ? written : window.location.search);
   if (push) window.history.pushState({ ...was, idx: (was.idx ?? 0) + 1, key: Math.random().toString(36).slice(2, 10), workspace: saved }, '', url);
   else window.history.replaceState({ ...was, workspace: saved }, '', url);
   if (written !== older) listeners.forEach((l) => l());
@@ -201,7 +202,7 @@ export function setLetters(letters: boolean) {
 
 /** Another screen was gone to: its entry of the history keeps what is asked as well, unless its link names another job, which is opened. */
 export function arrived() {
-  const named = isBench(window.location.pathname) ? new URLSearchParams(window.location.search).get('job') : null;
+  const named = isBench(here()) ? new URLSearchParams(window.location.search).get('job') : null;
   const come = (window.history.state as { workspace?: Saved } | null)?.workspace === undefined;
   if (!named || !come || named === (now.inputs.site?.id ?? now.job)) return write(false);
   change({ inputs: nothing, before: [], mark: '', job: named, jobError: '' });
@@ -223,7 +224,7 @@ export function belongsTo(id: string): boolean {
   leaving = true;
   forgetDrafts();
   store(sessionStorage, sessionKey, '');
-  window.location.replace('/');
+  window.location.replace(at('/'));
   return true;
 }
 
@@ -292,7 +293,7 @@ export function useTab<T extends string>(name: string, choices: readonly T[]): [
   const set = (to: T) => {
     const tabs = { ...now.tabs, [name]: to };
     if (to === choices[0]) delete tabs[name];
-    if (!isBench(window.location.pathname)) {
+    if (!isBench(here())) {
       const address = new URLSearchParams(window.location.search);
       if (name in tabs) address.set(name, to);
       else address.delete(name);

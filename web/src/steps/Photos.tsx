@@ -2,6 +2,7 @@ import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
+import { at } from '../base';
 import { Refused, unreachable, type Problem, type Schemas, inLanguage } from '../api';
 import { FileButton } from '../parts/FileButton';
 import { FieldError, Quick } from '../parts/Page';
@@ -14,7 +15,7 @@ const Figure = styled('figure')(({ theme }) => ({
   '& figcaption': { color: theme.vars!.palette.text.secondary, fontSize: 13, paddingTop: 4 },
 }));
 
-const source = (id: string) => `/api/photos/${id}`;
+const source = (id: string) => at(`/api/photos/${id}`);
 
 /** The photographs of a step. */
 export function Photos({ photos }: { photos: Schemas['Shown'][] | undefined }) {
@@ -34,7 +35,7 @@ function wrong(e: Error): string {
 
 /** Sends a photograph; the server makes it small and strips it. */
 async function send(file: File): Promise<string> {
-  const got = await fetch('/api/photos', { method: 'POST', headers: { 'Content-Type': 'application/octet-stream', ...inLanguage }, body: file }).catch(() => {
+  const got = await fetch(at('/api/photos'), { method: 'POST', headers: { 'Content-Type': 'application/octet-stream', ...inLanguage }, body: file }).catch(() => {
     throw new Refused(unreachable);
   });
   if (!got.ok) throw new Refused((await got.json()) as Problem);

@@ -7,6 +7,7 @@ import Skeleton from '@mui/material/Skeleton';
 import { styled } from '@mui/material/styles';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { memo, useEffect, useRef, useState } from 'react';
+import { at } from '../base';
 import { answer, api, download, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { Standing } from '../review/Standing';
@@ -147,7 +148,7 @@ export function StepsSheet() {
           </>
         )}
         {inputs.site && inputs.siteRevision > 0 && (
-          <Button color="inherit" href={`/at/${inputs.site.id}?units=${units}&lang=${lang}`} title={t`A step a screen; once opened it works without a network`}>
+          <Button color="inherit" href={at(`/at/${inputs.site.id}?units=${units}&lang=${lang}`)} title={t`A step a screen; once opened it works without a network`}>
             {t`At the wall`}
           </Button>
         )}
