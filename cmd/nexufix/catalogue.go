@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"slices"
@@ -22,7 +23,7 @@ import (
 
 // database is the database that a command works on.
 type database struct {
-	Data string `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
+	Data string `placeholder:"DIR" env:"NEXUFIX_DATA" help:"Folder of the database. Default: a folder of this user's."`
 }
 
 func (d *database) open(ctx context.Context) (*store.Store, error) {
@@ -48,16 +49,18 @@ func (d *database) open(ctx context.Context) (*store.Store, error) {
 
 type importCommand struct {
 	database
-	File   string `arg:"" help:"A document (.json), a workbook (.xlsx) or a table (.csv)."`
+	File   string `arg:"" help:"A document (.json), a workbook (.xlsx) or a table (.csv); - for standard input, with --format."`
 	Kind   string `enum:"displays,brackets,kit," default:"" help:"What a row of the table is: displays, brackets or kit. Default: as its columns say."`
 	DryRun bool   `help:"Say what would be done, and do nothing."`
 	Who    string `help:"Who does it, for the history."`
+	Format string `enum:"json,xlsx,csv," default:"" help:"What the file is. Default: as its name ends."`
+	Quiet  bool   `short:"q" help:"Do not say how far it is."`
 }
 
 // Run puts a file into the catalogue: all of it, or nothing.
 func (c *importCommand) Run(s *streams) (err error) {
 	ctx := context.Background()
-	raw, err := os.ReadFile(c.File)
+	raw, err := s.read(c.File)
 	if err != nil {
 		return badInput{err}
 	}
@@ -74,7 +77,7 @@ func (c *importCommand) Run(s *streams) (err error) {
 	if err != nil {
 		return err
 	}
-	f, err := imports.OpenFile(ctx, filepath.Base(c.File), raw, meanings)
+	f, err := imports.OpenFile(ctx, c.name(), raw, meanings)
 	if err != nil {
 		return badInput{err}
 	}
@@ -93,13 +96,30 @@ func (c *importCommand) Run(s *streams) (err error) {
 			strings.Join(out.Notes, "\n"))}
 	}
 	if !c.DryRun {
-		done, err := f.Commit(ctx, st, store.Author{Who: c.Who, Policy: true}, func(int) {}, nil)
+		done, err := f.Commit(ctx, st, store.Author{Who: c.Who, Policy: true}, c.progress(s, n.New+n.Changed), nil)
 		if err != nil {
 			return err
 		}
 		out.Batch = done.Batch
 	}
 	return writeJSON(s.out, out)
+}
+
+// name is what the file is called, with an ending that says what it is.
+func (c *importCommand) name() string {
+	if c.Format == "" {
+		return filepath.Base(c.File)
+	}
+	return strings.TrimSuffix(filepath.Base(c.File), "."+c.Format) + "." + c.Format
+}
+
+// progress says how far a long import is.
+func (c *importCommand) progress(s *streams, of int) func(int) {
+	return func(n int) {
+		if n > 0 && n%1000 == 0 && !c.Quiet {
+			fmt.Fprintf(s.err, "%d of %d\n", n, of)
+		}
+	}
 }
 
 // importResult counts the rows of a file by what became of them.
@@ -114,13 +134,17 @@ type importResult struct {
 
 type exportCommand struct {
 	database
-	Out  string `required:"" placeholder:"FILE" help:"Where to: .json, .xlsx or .csv."`
+	output
 	Kind string `enum:"displays,brackets,kit" default:"displays" help:"For .csv: displays, brackets or kit."`
 }
 
 // Run writes the catalogue into a file, whole or not at all.
-func (c *exportCommand) Run(*streams) (err error) {
+func (c *exportCommand) Run(s *streams) (err error) {
 	ctx := context.Background()
+	kind, err := c.kind([]string{"json", "xlsx", "csv"})
+	if err != nil {
+		return err
+	}
 	st, err := c.open(ctx)
 	if err != nil {
 		return err
@@ -133,28 +157,30 @@ func (c *exportCommand) Run(*streams) (err error) {
 	if err := people.RecordExport(ctx, st, atDesk, "the catalogue, to "+filepath.Base(c.Out)); err != nil {
 		return err
 	}
-	return writeWhole(c.Out, func(f *os.File) error {
-		switch strings.ToLower(filepath.Ext(c.Out)) {
-		case ".json":
-			if all, err = st.Whole(ctx, all); err != nil {
-				return err
-			}
-			out := bufio.NewWriter(f)
-			if err := exchange.WriteTo(out, all); err != nil {
-				return err
-			}
-			return errors.Join(out.WriteByte('\n'), out.Flush())
-		case ".xlsx":
+	write := func(f io.Writer) error {
+		switch kind {
+		case "xlsx":
 			return tabular.WriteXLSX(f, all)
-		case ".csv":
+		case "csv":
 			return tabular.WriteCSV(f, c.Kind, all)
 		}
-		return badInput{fmt.Errorf("--out %s: .json, .xlsx or .csv is expected", c.Out)}
-	})
+		if all, err = st.Whole(ctx, all); err != nil {
+			return err
+		}
+		out := bufio.NewWriter(f)
+		if err := exchange.WriteTo(out, all); err != nil {
+			return err
+		}
+		return errors.Join(out.WriteByte('\n'), out.Flush())
+	}
+	if c.Out == stdout {
+		return write(s.out)
+	}
+	return writeWhole(c.Out, write)
 }
 
 // writeWhole writes a file beside its place and puts it there when it is whole.
-func writeWhole(name string, write func(*os.File) error) error {
+func writeWhole(name string, write func(io.Writer) error) error {
 	f, err := os.CreateTemp(filepath.Dir(name), ".nexufix-*")
 	if err != nil {
 		return badInput{err}

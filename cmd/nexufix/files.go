@@ -2,6 +2,7 @@ package main
 
 import (
 	"archive/zip"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -20,8 +21,8 @@ import (
 type templateCommand struct {
 	inputs
 	chosen
-	Job   string   `placeholder:"ID" help:"Job whose display, bracket and turn are drawn."`
-	Out   string   `required:"" placeholder:"FILE" help:"File to write: .svg, .pdf or .dxf."`
+	Job string `placeholder:"ID" help:"Job whose display, bracket and turn are drawn."`
+	output
 	Paper string   `default:"sheet" enum:"sheet,a4,letter,a3" help:"Of a PDF: one sheet at its size, or pages of a4, letter or a3 to be joined."`
 	Card  bool     `help:"The measure card instead: the numbers for who works with a tape."`
 	Whole bool     `help:"The display's whole outline also on pages that are joined; else these show what is drilled."`
@@ -31,13 +32,13 @@ type templateCommand struct {
 
 // Run writes the drilling template at 1:1: of a job's wall, or site-free.
 func (t *templateCommand) Run(s *streams) error {
-	in, err := t.read()
+	in, err := t.read(s)
 	if err != nil {
 		return err
 	}
-	format := strings.ToLower(strings.TrimPrefix(filepath.Ext(t.Out), "."))
-	if !slices.Contains(bench.Formats, format) {
-		return badInput{fmt.Errorf("--out %s: the file's name must end in .svg, .pdf or .dxf", t.Out)}
+	format, err := t.kind(bench.Formats)
+	if err != nil {
+		return err
 	}
 	if t.Paper != "sheet" && format != "pdf" {
 		return badInput{fmt.Errorf("--paper %s: only a PDF is put on pages", t.Paper)}
@@ -61,16 +62,17 @@ func (t *templateCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return writeFile(t.Out, raw)
+	return t.write(s, raw)
 }
 
 type stepsCommand struct {
 	inputs
 	chosen
 	Job   string `placeholder:"ID" help:"Job whose display, bracket, turn and wall count."`
+	Quiet bool   `short:"q" help:"With --all: do not say how far it is."`
 	All   bool   `help:"Every job of the documents, each in a folder of its own; with --out FILE.zip."`
 	Wall  string `default:"wood_stud" help:"Type of wall, without a job."`
-	Out   string `required:"" placeholder:"FILE" help:"File to write: .json, .md, .html for a telephone, .pdf for the whole pack, .zip for all of it."`
+	output
 	Paper string `default:"a4" enum:"a4,letter" help:"Of the pack."`
 	Units string `default:"mm" enum:"mm,in" help:"Of what is written."`
 	Lang  string `default:"en" placeholder:"CODE" help:"Language of what is written: en or de."`
@@ -78,13 +80,13 @@ type stepsCommand struct {
 
 // Run writes the step sequence, or the packs of every job.
 func (c *stepsCommand) Run(s *streams) error {
-	in, err := c.read()
+	in, err := c.read(s)
 	if err != nil {
 		return err
 	}
-	format := strings.ToLower(strings.TrimPrefix(filepath.Ext(c.Out), "."))
-	if !slices.Contains(bench.StepFormats, format) {
-		return badInput{fmt.Errorf("--out %s: the file's name must end in .json, .md, .html, .pdf or .zip", c.Out)}
+	format, err := c.kind(bench.StepFormats)
+	if err != nil {
+		return err
 	}
 	l, err := bench.Language(c.Lang)
 	if err != nil {
@@ -93,8 +95,8 @@ func (c *stepsCommand) Run(s *streams) error {
 	o := bench.InstallOptions{Paper: c.Paper, Units: bench.Units(c.Units), Now: time.Now().UTC(), Language: l,
 		Photos: func(id string) ([]byte, error) { return in.Photos[id], nil }}
 	if c.All {
-		if format != "zip" {
-			return badInput{fmt.Errorf("--all: every job goes into one .zip; --out %s", c.Out)}
+		if format != "zip" || c.Out == stdout {
+			return badInput{fmt.Errorf("--all: every job goes into one .zip, a file; --out %s", c.Out)}
 		}
 		return c.packs(s, in, o)
 	}
@@ -110,7 +112,7 @@ func (c *stepsCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return writeFile(c.Out, raw)
+	return c.write(s, raw)
 }
 
 // packs writes a folder for every job, one after the other into the file, and says how far it is.
@@ -135,7 +137,9 @@ func (c *stepsCommand) writePacks(ctx context.Context, s *streams, in *exchange.
 		if ctx.Err() != nil {
 			return badInput{errors.New("interrupted: nothing was written")}
 		}
-		fmt.Fprintf(s.err, "%d of %d: %s\n", n+1, len(in.Jobs), job.ID)
+		if !c.Quiet {
+			fmt.Fprintf(s.err, "%d of %d: %s\n", n+1, len(in.Jobs), job.ID)
+		}
 		w, err := c.open(in, job.ID, "")
 		if err != nil {
 			return err
@@ -150,6 +154,36 @@ func (c *stepsCommand) writePacks(ctx context.Context, s *streams, in *exchange.
 		}
 	}
 	return z.Close()
+}
+
+// stdout is the name of a file that stands for standard output.
+const stdout = "-"
+
+// output is where a command writes its file to, and of which kind it is.
+type output struct {
+	Out    string `required:"" placeholder:"FILE" help:"File to write, whose ending says what it is; - for standard output, with --format."`
+	Format string `placeholder:"KIND" help:"What is written, where the file's name does not end in it."`
+}
+
+// kind is what is written: one of those there are.
+func (o *output) kind(all []string) (string, error) {
+	kind := strings.ToLower(strings.TrimPrefix(cmp.Or(o.Format, filepath.Ext(o.Out)), "."))
+	switch {
+	case slices.Contains(all, kind):
+		return kind, nil
+	case o.Format != "":
+		return "", badInput{fmt.Errorf("--format %s: one of %s", o.Format, strings.Join(all, ", "))}
+	}
+	return "", badInput{fmt.Errorf("--out %s: the file's name must end in .%s, or say --format", o.Out, strings.Join(all, ", ."))}
+}
+
+// write writes the file, or to standard output.
+func (o *output) write(s *streams, raw []byte) error {
+	if o.Out != stdout {
+		return writeFile(o.Out, raw)
+	}
+	_, err := s.out.Write(raw)
+	return err
 }
 
 func writeFile(name string, raw []byte) error {

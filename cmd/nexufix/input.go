@@ -16,15 +16,15 @@ const maxFile = 64 << 20
 
 // inputs are the documents of a command.
 type inputs struct {
-	In []string `required:"" placeholder:"FILE" help:"Document in the exchange format; may be repeated."`
+	In []string `required:"" placeholder:"FILE" help:"Document in the exchange format, - for standard input; may be repeated."`
 }
 
 // read reads and merges the documents, with all their errors at once.
-func (i *inputs) read() (*exchange.Contents, error) {
+func (i *inputs) read(s *streams) (*exchange.Contents, error) {
 	var all []*exchange.Contents
 	var problems exchange.Problems
 	for _, file := range i.In {
-		raw, err := readFile(file)
+		raw, err := s.read(file)
 		if err != nil {
 			return nil, badInput{err}
 		}
@@ -50,13 +50,21 @@ func (i *inputs) read() (*exchange.Contents, error) {
 	return exchange.Merge(i.In, all)
 }
 
-func readFile(name string) ([]byte, error) {
-	f, err := os.Open(name)
-	if err != nil {
-		return nil, err
+// read reads a file that a command is given; -: standard input, once.
+func (s *streams) read(name string) ([]byte, error) {
+	from := s.in
+	if name != "-" {
+		f, err := os.Open(name)
+		if err != nil {
+			return nil, err
+		}
+		defer f.Close()
+		from = f
+	} else if s.used {
+		return nil, errors.New("-: standard input can be read once")
 	}
-	defer f.Close()
-	raw, err := io.ReadAll(io.LimitReader(f, maxFile+1))
+	s.used = s.used || name == "-"
+	raw, err := io.ReadAll(io.LimitReader(from, maxFile+1))
 	if err == nil && len(raw) > maxFile {
 		err = fmt.Errorf("%s is larger than %d MB", name, maxFile>>20)
 	}

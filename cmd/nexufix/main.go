@@ -11,6 +11,8 @@ import (
 	"runtime"
 
 	"github.com/alecthomas/kong"
+	mangokong "github.com/alecthomas/mango-kong"
+	kongcompletion "github.com/jotaen/kong-completion"
 
 	"nexufix/app/review"
 	"nexufix/exchange"
@@ -24,7 +26,8 @@ const (
 )
 
 type cli struct {
-	Version kong.VersionFlag `help:"Say which program this is, and what it was built for."`
+	Version kong.VersionFlag  `help:"Say which program this is, and what it was built for."`
+	Man     mangokong.ManFlag `help:"Write the manual page (roff)."`
 
 	Match    matchCommand    `cmd:"" help:"Judge displays with brackets."`
 	Probe    probeCommand    `cmd:"" help:"Work out a threaded hole from a caller's trial bolts."`
@@ -36,7 +39,7 @@ type cli struct {
 	Backup   backupCommand   `cmd:"" help:"Write the whole database into a file."`
 	Promote  promoteCommand  `cmd:"" help:"Write from now on in the place of another server, which is lost or stops."`
 	Thin     thinCommand     `cmd:"" help:"Empty old revisions of the catalogue, but for one a month; nothing of approvals is lost."`
-	Restore  restoreCommand  `cmd:"" help:"Put a backup in place of everything."`
+	Restore  restoreCommand  `cmd:"" help:"Put a backup in place of the catalogue; people, the audit and what was issued since stay."`
 	Serve    serveCommand    `cmd:"" help:"Start the web application."`
 	User     userCommand     `cmd:"" help:"Say who may sign in."`
 	Audit    auditCommand    `cmd:"" help:"Write the audit, or check that it is whole."`
@@ -44,14 +47,17 @@ type cli struct {
 	Key      keyCommand      `cmd:"" help:"The key that signs released documents."`
 	Demo     demoCommand     `cmd:"" help:"Start the web application with the demo data."`
 	Schema   schemaCommand   `cmd:"" help:"Write the JSON Schemas of the exchange format into a folder."`
-	Words    wordsCommand    `cmd:"" help:"Write the page's names of walls, fasteners and rules."`
+	Words    wordsCommand    `cmd:"" hidden:"" help:"Write the page's names of walls, fasteners and rules, as TypeScript."`
 	OpenAPI  openAPICommand  `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
+
+	Completion kongcompletion.Completion `cmd:"" help:"Say how bash, zsh or fish completes what is typed."`
 }
 
 // streams are what a command reads and where it writes.
 type streams struct {
 	in       io.Reader
 	out, err io.Writer
+	used     bool // standard input was read
 }
 
 func main() { os.Exit(run(os.Args[1:], os.Stdin, os.Stdout, os.Stderr)) }
@@ -65,7 +71,7 @@ func run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 		kong.Vars{"version": "nexufix " + review.Version() + " " + runtime.GOOS + "/" + runtime.GOARCH},
 		kong.Writers(stdout, stderr),
 		kong.Exit(func(code int) { exited = code; panic(exitNow{}) }),
-		kong.Bind(&streams{stdin, stdout, stderr}),
+		kong.Bind(&streams{in: stdin, out: stdout, err: stderr}),
 	)
 	if err != nil {
 		fmt.Fprintln(stderr, "nexufix:", err)
@@ -79,6 +85,10 @@ func run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 			code = exited
 		}
 	}()
+	kongcompletion.Register(parser)
+	if len(args) > 0 && args[0] == "help" { // as people ask it of other programs
+		args = append(args[1:], "--help")
+	}
 	context, err := parser.Parse(args)
 	if err != nil {
 		fmt.Fprintln(stderr, "nexufix:", err)

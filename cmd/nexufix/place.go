@@ -20,7 +20,7 @@ type placements struct {
 
 // Run places the displays of jobs on their walls.
 func (c *placeCommand) Run(s *streams) error {
-	in, err := c.read()
+	in, err := c.read(s)
 	if err != nil {
 		return err
 	}

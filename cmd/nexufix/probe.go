@@ -12,7 +12,7 @@ type probeCommand struct{ inputs }
 func (c *probeCommand) Run(s *streams) error {
 	var raws [][]byte
 	for _, file := range c.In {
-		raw, err := readFile(file)
+		raw, err := s.read(file)
 		if err != nil {
 			return badInput{err}
 		}

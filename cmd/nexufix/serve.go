@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
 	"net"
 	"net/netip"
@@ -31,24 +32,25 @@ import (
 )
 
 type listen struct {
-	Addr   string   `default:"127.0.0.1:8460" help:"Address to listen on."`
-	Log    string   `enum:"text,json" default:"text" help:"How it logs, to standard error: text or json."`
-	Access bool     `name:"access-log" help:"Log every request that is answered, by its route."`
-	Memory int      `placeholder:"MB" help:"How much memory the program is to keep to. Default: half of the machine's."`
-	Host   []string `placeholder:"NAME" help:"A name by which it is reached, with the port where it is not 443; may be repeated. The first is printed."`
-	Below  string   `name:"base-path" placeholder:"/PATH" help:"The path that a proxy has it under, which the proxy may take off or leave. Default: /."`
-	Keys   string   `placeholder:"DIR" help:"Folder of the key that signs. Default: keys, in the folder of the database."`
-	Proxy  []string `placeholder:"ADDR" help:"A proxy on another machine, or its network; may be repeated."`
+	Addr   string   `env:"NEXUFIX_ADDR" default:"127.0.0.1:8460" help:"Address to listen on."`
+	Level  string   `name:"log-level" env:"NEXUFIX_LOG_LEVEL" enum:"debug,info,warn,error" default:"info" help:"What it logs: debug, info, warn or error."`
+	Log    string   `env:"NEXUFIX_LOG" enum:"text,json" default:"text" help:"How it logs, to standard error: text or json."`
+	Access bool     `env:"NEXUFIX_ACCESS_LOG" name:"access-log" help:"Log every request that is answered, by its route."`
+	Memory int      `env:"NEXUFIX_MEMORY" placeholder:"MB" help:"How much memory the program is to keep to. Default: half of the machine's."`
+	Host   []string `env:"NEXUFIX_HOST" placeholder:"NAME" help:"A name by which it is reached, with the port where it is not 443; may be repeated. The first is printed."`
+	Below  string   `env:"NEXUFIX_BASE_PATH" name:"base-path" placeholder:"/PATH" help:"The path that a proxy has it under, which the proxy may take off or leave. Default: /."`
+	Keys   string   `env:"NEXUFIX_KEYS" placeholder:"DIR" help:"Folder of the key that signs. Default: keys, in the folder of the database."`
+	Proxy  []string `env:"NEXUFIX_PROXY" placeholder:"ADDR" help:"A proxy on another machine, or its network; may be repeated."`
 }
 
 type serveCommand struct {
 	listen
 	ssoFlags
-	Data     string        `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
-	Idle     time.Duration `default:"2h" help:"After how long without a request somebody is signed out; OWASP ASVS level 2 asks for 30m."`
-	Second   string        `name:"second-factor" placeholder:"ROLE" help:"Who has this role or a higher one shows a second factor."`
-	Lease    string        `placeholder:"DIR" help:"A folder that all machines reach which may write for this desk: one of them does."`
-	ReadOnly bool          `help:"Change nothing: beside a server that writes, or where its database is copied to."`
+	Data     string        `env:"NEXUFIX_DATA" placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
+	Idle     time.Duration `env:"NEXUFIX_IDLE" default:"2h" help:"After how long without a request somebody is signed out; OWASP ASVS level 2 asks for 30m."`
+	Second   string        `env:"NEXUFIX_SECOND_FACTOR" name:"second-factor" placeholder:"ROLE" help:"Who has this role or a higher one shows a second factor."`
+	Lease    string        `env:"NEXUFIX_LEASE" placeholder:"DIR" help:"A folder that all machines reach which may write for this desk: one of them does."`
+	ReadOnly bool          `env:"NEXUFIX_READ_ONLY" help:"Change nothing: beside a server that writes, or where its database is copied to."`
 }
 
 // Run serves the catalogue of a data folder until a signal.
@@ -76,6 +78,16 @@ func (c *serveCommand) Run(s *streams) error {
 	}
 	return serve(s, &c.listen, dir, open, opening{door: peopleroutes.Options{SSO: sso, Idle: c.Idle, Second: people.Role(c.Second)},
 		idp: c.WithSimulatedIDP, reads: c.ReadOnly, lease: c.Lease})
+}
+
+// logger logs as it is told to.
+func (l *listen) logger(to io.Writer) *slog.Logger {
+	levels := map[string]slog.Level{"debug": slog.LevelDebug, "warn": slog.LevelWarn, "error": slog.LevelError}
+	o := &slog.HandlerOptions{Level: levels[l.Level]}
+	if l.Log == "json" {
+		return slog.New(slog.NewJSONHandler(to, o))
+	}
+	return slog.New(slog.NewTextHandler(to, o))
 }
 
 // limitMemory sets how much memory the program keeps to: collecting what is no longer
@@ -160,10 +172,7 @@ var basePath = regexp.MustCompile(`^(/[A-Za-z0-9_-]+)+$`)
 
 func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error), what opening) (err error) {
 	on.limitMemory()
-	log := slog.New(slog.NewTextHandler(s.err, nil))
-	if on.Log == "json" {
-		log = slog.New(slog.NewJSONHandler(s.err, nil))
-	}
+	log := on.logger(s.err)
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	if _, _, err := net.SplitHostPort(on.Addr); err != nil {
@@ -320,6 +329,9 @@ func (o *opening) fill(ctx context.Context, st *store.Store, dir string, on revi
 	}
 	for login, token := range o.tokens {
 		if _, err := (&people.Token{Login: login, Text: token, Role: people.Administrator, Days: 1}).Add(ctx, st, atDesk); err != nil {
+			if errors.Is(err, store.ErrNotFound) {
+				err = errors.New("nobody of the demo's; they are ada, tomas, mira and jun")
+			}
 			return badInput{fmt.Errorf("--token %s: %w", login, err)}
 		}
 	}
@@ -358,6 +370,9 @@ type schemaCommand struct {
 
 // Run writes a file a kind.
 func (c *schemaCommand) Run(*streams) error {
+	if err := os.MkdirAll(c.Out, 0o755); err != nil {
+		return badInput{err}
+	}
 	for _, kind := range server.SchemaKinds {
 		raw, err := server.Schema(kind)
 		if err != nil {

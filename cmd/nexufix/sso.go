@@ -19,11 +19,11 @@ import (
 )
 
 type ssoFlags struct {
-	SSOIssuer     string `name:"sso-issuer" placeholder:"URL" help:"The company's identity provider (OpenID Connect), at which people sign in."`
-	SSOClient     string `name:"sso-client" placeholder:"ID" help:"How the provider knows this server."`
-	SSOSecretFile string `name:"sso-secret-file" placeholder:"FILE" help:"A file with the client's secret in it."`
-	SSOName       string `name:"sso-name" default:"the company's account" help:"What people call the provider: Sign in with NAME."`
-	SSOClaim      string `name:"sso-claim" default:"preferred_username" help:"What is the login here: preferred_username, or email."`
+	SSOIssuer     string `name:"sso-issuer" env:"NEXUFIX_SSO_ISSUER" placeholder:"URL" help:"The company's identity provider (OpenID Connect), at which people sign in."`
+	SSOClient     string `name:"sso-client" env:"NEXUFIX_SSO_CLIENT" placeholder:"ID" help:"How the provider knows this server."`
+	SSOSecretFile string `name:"sso-secret-file" env:"NEXUFIX_SSO_SECRET_FILE" placeholder:"FILE" help:"A file with the client's secret in it."`
+	SSOName       string `name:"sso-name" env:"NEXUFIX_SSO_NAME" default:"the company's account" help:"What people call the provider: Sign in with NAME."`
+	SSOClaim      string `name:"sso-claim" env:"NEXUFIX_SSO_CLAIM" default:"preferred_username" help:"What is the login here: preferred_username, or email."`
 
 	WithSimulatedIDP bool `name:"with-simulated-idp" help:"A simulated identity provider that asks for no password, to try it out."`
 }

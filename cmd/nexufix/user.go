@@ -5,12 +5,15 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"os"
 	"strings"
 
 	"nexufix/app/people"
 	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/store"
+
+	"golang.org/x/term"
 )
 
 type userCommand struct {
@@ -62,12 +65,23 @@ func (c *userAdd) Run(s *streams) error {
 
 // password is a line of standard input.
 func (s *streams) password() (string, error) {
-	fmt.Fprint(s.err, "Password: ")
-	line, err := bufio.NewReader(s.in).ReadString('\n')
+	line, err := s.secret()
 	if line = strings.TrimRight(line, "\r\n"); line == "" {
 		return "", badInput{errors.Join(errors.New("a password is expected on standard input"), err)}
 	}
 	return line, nil
+}
+
+// secret reads a line: of a terminal without showing it.
+func (s *streams) secret() (string, error) {
+	f, ok := s.in.(*os.File)
+	if !ok || !term.IsTerminal(int(f.Fd())) {
+		return bufio.NewReader(s.in).ReadString('\n')
+	}
+	fmt.Fprint(s.err, "Password: ")
+	line, err := term.ReadPassword(int(f.Fd()))
+	fmt.Fprintln(s.err)
+	return string(line), err
 }
 
 // with opens the database for a change.
@@ -194,19 +208,22 @@ func (c *userList) Run(s *streams) error {
 		if err != nil {
 			return err
 		}
+		out := struct {
+			People []account `json:"people"`
+		}{[]account{}}
 		for _, p := range all {
-			state := ""
-			if p.Disabled {
-				state = " (disabled)"
-			}
-			if p.SSO {
-				state += " (single sign-on)"
-			}
-			if p.HasSecond() {
-				state += " (second factor)"
-			}
-			fmt.Fprintf(s.out, "%s\t%s\t%s%s\n", p.Login, p.Role, p.Name, state)
+			out.People = append(out.People, account{p.Login, p.Name, p.Role, p.Disabled, p.SSO, p.HasSecond()})
 		}
-		return nil
+		return writeJSON(s.out, out)
 	})
+}
+
+// account is one of those who may sign in.
+type account struct {
+	Login    string `json:"login"`
+	Name     string `json:"name"`
+	Role     string `json:"role"`
+	Disabled bool   `json:"disabled"`
+	SSO      bool   `json:"single_sign_on"`
+	Second   bool   `json:"second_factor"`
 }

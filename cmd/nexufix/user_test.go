@@ -34,15 +34,15 @@ func TestUser(t *testing.T) {
 		{"", "user role mira king", exitBadInput, "king"},
 		{"", "user role mira approver", 0, ""},
 		{"", "user disable mira", 0, ""},
-		{"", "user list", 0, "mira\tapprover\tMira (disabled)"},
+		{"", "user list", 0, `"role": "approver",` + "\n      " + `"disabled": true`},
 		{"", "user enable mira", 0, ""},
 		{"eight loaves on a rail\n", "user password mira", 0, ""},
 		{"", "user disable ada", exitBadInput, "last administrator"},
 		{"", "user role ghost reader", exitBadInput, "ghost"},
 		{"", "user add otto --name Otto --sso", 0, "as engineer"},
-		{"", "user list", 0, "otto\tengineer\tOtto (single sign-on)"},
+		{"", "user list", 0, `"single_sign_on": true`},
 		{"", "user sso otto --off", 0, ""},
-		{"", "user list", 0, "otto\tengineer\tOtto\n"},
+		{"", "user list", 0, `"login": "otto"`},
 		{"", "user sso ghost", exitBadInput, "ghost"},
 	} {
 		code, out, errs := callWith(c.stdin, append(strings.Fields(c.args), "--data", dir)...)

@@ -19,7 +19,7 @@ import (
 
 type verifyCommand struct {
 	database
-	File    string   `arg:"" placeholder:"FILE" help:"A document as it was issued: .pdf, or its release as .json."`
+	File    string   `arg:"" placeholder:"FILE" help:"A document as it was issued: .pdf, or its release as .json; - for standard input."`
 	Key     []string `placeholder:"FILE" help:"Trusted keys (PEM), as from /v/keys; may be repeated. Default: the database's."`
 	Dist    string   `placeholder:"DIR" help:"Where make dist keeps the versions: the one that made the document judges it again, too."`
 	Figures string   `placeholder:"FILE" help:"Write the figures that were approved there, as JSON."`
@@ -29,7 +29,7 @@ type verifyCommand struct {
 // it was issued.
 func (c *verifyCommand) Run(s *streams) error {
 	ctx := context.Background()
-	raw, err := os.ReadFile(c.File)
+	raw, err := s.read(c.File)
 	if err != nil {
 		return badInput{err}
 	}
