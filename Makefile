@@ -24,11 +24,14 @@ build: bin/nexufix
 bin/nexufix: web/dist/index.html | tools
 	$(GO) build -o $@ ./cmd/nexufix
 
-# This version, kept by its commit beside those before it: nexufix verify --dist lets the one that made a document judge it again.
+# This version, kept by its commit beside those before it: nexufix verify --dist lets the one that made a document judge it again. And what
+# is handed out of it: archives, packages, checksums, licences, what is in it (packaging/release).
 dist: web/dist/index.html | tools
+	@command -v dpkg-deb >/dev/null || sh .ci/debian-install dpkg-dev
 	@test -z "$$(git status --porcelain)" || { echo "there are changes that are not committed: what is kept has a commit"; exit 1; }
 	@rev=$$(git rev-parse HEAD | cut -c1-12); mkdir -p dist; test -e dist/nexufix-$$rev || { \
 	$(GO) build -trimpath -buildvcs=true -o dist/nexufix-$$rev ./cmd/nexufix && (cd dist && sha256sum nexufix-$$rev >> SHA256SUMS); }; echo dist/nexufix-$$rev
+	GO="$(GO)" sh packaging/release
 
 web/dist/index.html: go.sum web/node_modules/.installed web/vite.config.ts web/tsconfig.json $(WEB_SOURCES)
 	cd web && $(NPM) run --silent build

@@ -93,13 +93,16 @@ func releaseOf(a *store.Approval, s Sealed) *Release {
 	return &Release{Sealed: s, Document: json.RawMessage(a.Document), Result: json.RawMessage(a.Result)}
 }
 
+// release is the version in CHANGELOG.md that is handed out; set by the linker, "" where it was built otherwise.
+var release string
+
 // Version is the program's, of its build.
 func Version() string {
 	info, ok := debug.ReadBuildInfo()
 	if !ok {
-		return "unknown"
+		return cmp.Or(release, "unknown")
 	}
-	version := info.Main.Version
+	version := cmp.Or(release, info.Main.Version)
 	for _, s := range info.Settings {
 		if s.Key == "vcs.revision" && len(s.Value) >= 12 {
 			version += " " + s.Value[:12]
