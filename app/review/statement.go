@@ -2,6 +2,7 @@ package review
 
 import (
 	"bytes"
+	"cmp"
 	"compress/zlib"
 	"context"
 	"crypto/sha256"
