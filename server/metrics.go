@@ -5,8 +5,8 @@ import (
 	"strconv"
 	"time"
 
-	"nexufix/app/review"
 	"nexufix/server/api"
+	"nexufix/version"
 
 	"github.com/labstack/echo/v5"
 	"github.com/prometheus/client_golang/prometheus"
@@ -38,7 +38,7 @@ func newMetrics(s *Server) *metrics {
 	gauge("nexufix_heavy_waiting", "Heavy works that wait.", func() float64 { return float64(s.heavies.waiting()) })
 	gauge("nexufix_quick_waiting", "Requests that wait, each of milliseconds.", func() float64 { return float64(s.quick.waiting()) })
 	m.all.MustRegister(prometheus.NewGaugeFunc(prometheus.GaugeOpts{Name: "nexufix_build_info", Help: "The program that answers: always 1.",
-		ConstLabels: prometheus.Labels{"version": review.Version()}}, func() float64 { return 1 }))
+		ConstLabels: prometheus.Labels{"version": version.Of()}}, func() float64 { return 1 }))
 	m.all.MustRegister(m.requests, m.seconds, collectors.NewGoCollector(), collectors.NewBuildInfoCollector(),
 		collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
 	return m

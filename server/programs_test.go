@@ -14,6 +14,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/server/api"
 	"nexufix/store"
+	"nexufix/version"
 )
 
 // TestRevisionsByTag: a script that knows only HTTP sees what revision it has, and changes nothing that is not that one any more
@@ -66,7 +67,7 @@ func TestRevisionsByTag(t *testing.T) {
 
 // TestMetricsNameTheProgram: who looks at the figures sees which program they are of.
 func TestMetricsNameTheProgram(t *testing.T) {
-	if a := newDesk(t).get("/metrics"); !strings.Contains(string(a.body), `nexufix_build_info{version="`+review.Version()+`"} 1`) {
+	if a := newDesk(t).get("/metrics"); !strings.Contains(string(a.body), `nexufix_build_info{version="`+version.Of()+`"} 1`) {
 		t.Errorf("%d %.300s", a.StatusCode, a.body)
 	}
 }

@@ -2,7 +2,6 @@ package review
 
 import (
 	"bytes"
-	"cmp"
 	"compress/zlib"
 	"context"
 	"crypto/sha256"
@@ -13,7 +12,6 @@ import (
 	"fmt"
 	"io"
 	"regexp"
-	"runtime/debug"
 	"strconv"
 	"strings"
 
@@ -21,6 +19,7 @@ import (
 	"nexufix/exchange"
 	"nexufix/seal"
 	"nexufix/store"
+	"nexufix/version"
 )
 
 // StatementFormat is the format of a [Statement].
@@ -94,24 +93,6 @@ func releaseOf(a *store.Approval, s Sealed) *Release {
 	return &Release{Sealed: s, Document: json.RawMessage(a.Document), Result: json.RawMessage(a.Result)}
 }
 
-// release is the version in CHANGELOG.md that is handed out; set by the linker, "" where it was built otherwise.
-var release string
-
-// Version is the program's, of its build.
-func Version() string {
-	info, ok := debug.ReadBuildInfo()
-	if !ok {
-		return cmp.Or(release, "unknown")
-	}
-	version := cmp.Or(release, info.Main.Version)
-	for _, s := range info.Settings {
-		if s.Key == "vcs.revision" && len(s.Value) >= 12 {
-			version += " " + s.Value[:12]
-		}
-	}
-	return version
-}
-
 // policyOf is the SHA-256 of the policy of a frozen document.
 func policyOf(document string) (string, error) {
 	var d struct {
@@ -142,7 +123,7 @@ func state(ctx context.Context, st *store.Store, on Issuer, a *store.Approval, i
 	s.Statement = Statement{Format: StatementFormat, Number: i.Number, Revision: revisionName(i.Revision), What: i.What, Code: i.Code,
 		Title: a.Title, Verdict: a.Verdict, PreparedBy: a.PreparedBy, PreparedAt: a.PreparedAt, ApprovedBy: a.ApprovedBy.String,
 		ApprovedAt: a.ApprovedAt.String, IssuedBy: i.Who, IssuedAt: i.At, Receiver: i.Receiver, Fingerprint: a.Fingerprint, Result: result,
-		Policy: policy, Engine: exchange.Engine, Program: Version(), Catalogue: at.Latest, Audit: head, Status: address(on.Base, i.Code),
+		Policy: policy, Engine: exchange.Engine, Program: version.Of(), Catalogue: at.Latest, Audit: head, Status: address(on.Base, i.Code),
 		Key: key.Public().ID()}
 	raw, err := s.Statement.canonical()
 	if err != nil {

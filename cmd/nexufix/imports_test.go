@@ -18,14 +18,14 @@ import (
 
 // layers are the floors of the layout, the lowest first. A package may import
 // from its own floor, as far as [sideways] allows, and from those below.
-var layers = [][]string{{"core"}, {"store", "render", "exchange", "language", "standins", "cage", "lease", "seal"},
+var layers = [][]string{{"core"}, {"store", "render", "exchange", "language", "standins", "cage", "lease", "seal", "version"},
 	{"app/bench", "app/imports", "app/people", "app/search"}, {"app/review"}, {"demo", "web"}, {"server"}, {"cmd"}, {"e2e"}}
 
 // sideways are the arrows allowed among the packages of a floor: the store reads and
 // writes documents of the exchange format.
-var sideways = map[string][]string{"store": {"exchange"}, "render": {}, "exchange": {}, "language": {}, "standins": {}, "cage": {},
+var sideways = map[string][]string{"store": {"exchange"}, "render": {"version"}, "exchange": {}, "language": {}, "standins": {}, "cage": {},
 	"lease": {},
-	"seal":  {}}
+	"seal":  {}, "version": {}}
 
 // wing is the first part of a package's path.
 func wing(pkg string) string {

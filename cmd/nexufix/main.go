@@ -14,8 +14,8 @@ import (
 	mangokong "github.com/alecthomas/mango-kong"
 	kongcompletion "github.com/jotaen/kong-completion"
 
-	"nexufix/app/review"
 	"nexufix/exchange"
+	"nexufix/version"
 )
 
 // Exit codes: computed, whatever the verdict; an inside failure; bad input.
@@ -68,7 +68,7 @@ func run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	parser, err := kong.New(&c,
 		kong.Name("nexufix"),
 		kong.Description("Matches displays to brackets by hole pattern, thread, bolt length, spacers, weight and size."),
-		kong.Vars{"version": "nexufix " + review.Version() + " " + runtime.GOOS + "/" + runtime.GOARCH},
+		kong.Vars{"version": "nexufix " + version.Of() + " " + runtime.GOOS + "/" + runtime.GOARCH},
 		kong.Writers(stdout, stderr),
 		kong.Exit(func(code int) { exited = code; panic(exitNow{}) }),
 		kong.Bind(&streams{in: stdin, out: stdout, err: stderr}),

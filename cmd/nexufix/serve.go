@@ -29,6 +29,7 @@ import (
 	"nexufix/server"
 	peopleroutes "nexufix/server/people"
 	"nexufix/store"
+	"nexufix/version"
 )
 
 type listen struct {
@@ -224,7 +225,7 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 		return errors.Join(err, l.Close())
 	}
 	srv.Access = on.Access
-	log.Info("listening", "url", "http://"+l.Addr().String()+below, "data", dir, "version", review.Version())
+	log.Info("listening", "url", "http://"+l.Addr().String()+below, "data", dir, "version", version.Of())
 	err = srv.Serve(ctx, l)
 	log.Info("stopped")
 	return err

@@ -12,6 +12,7 @@ import (
 	"nexufix/demo"
 	"nexufix/seal"
 	"nexufix/store"
+	"nexufix/version"
 )
 
 // TestUser: somebody is added with a password from standard input, changed and shut out; what is wrong is said with
@@ -157,7 +158,7 @@ func TestVerifyByItsVersion(t *testing.T) {
 	}
 	dir := t.TempDir()
 	pdf, keys := filepath.Join(dir, "issued.pdf"), filepath.Join(dir, "keys.pem")
-	words := strings.Fields(review.Version())
+	words := strings.Fields(version.Of())
 	kept := filepath.Join(dir, "nexufix-"+words[len(words)-1])
 	for file, text := range map[string]string{pdf: string(whole.File), keys: key.Public().PEM()} {
 		if err := os.WriteFile(file, []byte(text), 0o600); err != nil {

@@ -3,6 +3,7 @@ package pdf
 import (
 	"bytes"
 	"compress/zlib"
+	_ "embed"
 	"encoding/json"
 	"errors"
 	"math"
@@ -23,8 +24,19 @@ import (
 
 const family = "Go"
 
-// faces are the embedded fonts, by the library's name of the style.
+// faces are the embedded fonts, by the library's name of the style; shorter are these with the letters of one byte alone and without
+// hints, which are for screens of another time: 12 kB packed, not 68. They are made by HarfBuzz, of the letters in [upper] and ASCII:
+//
+//	hb-subset Go-Regular.ttf --glyph-names --no-hinting --text-file=LETTERS --output-file=go-regular.ttf
 var faces = map[string][]byte{"": goregular.TTF, "B": gobold.TTF}
+
+//go:embed fonts/go-regular.ttf
+var shortRegular []byte
+
+//go:embed fonts/go-bold.ttf
+var shortBold []byte
+
+var shorter = map[string][]byte{"": shortRegular, "B": shortBold}
 
 // A font can be embedded in a PDF in two ways. With one byte a letter it has
 // 224 letters and is prepared once; with two it has all of
@@ -95,7 +107,7 @@ type prepared struct{ definition, file []byte }
 
 var shortFaces = sync.OnceValue(func() map[string]prepared {
 	out := map[string]prepared{}
-	for style, raw := range faces {
+	for style, raw := range shorter {
 		p, err := prepare(style, raw)
 		if err != nil {
 			panic("pdf: a font that ships cannot be used: " + err.Error())
@@ -121,6 +133,7 @@ func prepare(style string, raw []byte) (prepared, error) {
 		widths[0x80+i], names = w, append(names, "/"+name)
 	}
 	desc, name := m.descriptor()
+	name = "NXFXAA+" + name                              // a part of the font (ISO 32000-1, 9.6.4)
 	desc.StemV = map[string]int{"": 70, "B": 120}[style] // the values of the library's own tool
 	if m.err != nil {
 		return prepared{}, m.err

@@ -64,9 +64,7 @@ func (p *Pack) Write() ([]byte, error) {
 	if err := f.template(); err != nil {
 		return nil, err
 	}
-	var out bytes.Buffer
-	err := w.Output(&out)
-	return out.Bytes(), err
+	return w.file(head.Title, codeOf(p.Sequence.Language))
 }
 
 // texts returns all texts of the pack, to choose its fonts.

@@ -5,7 +5,6 @@
 package pdf
 
 import (
-	"bytes"
 	"time"
 
 	"codeberg.org/go-pdf/fpdf"
@@ -27,9 +26,15 @@ func Sheet(d *drawing.Drawing, units quantity.Units, created time.Time) ([]byte,
 	for i := range d.Items {
 		w.item(&d.Items[i])
 	}
-	var out bytes.Buffer
-	err := w.Output(&out)
-	return out.Bytes(), err
+	return w.file(d.Title, codeOf(d.Language))
+}
+
+// codeOf is a language's code; "": English.
+func codeOf(l *quantity.Language) string {
+	if l == nil {
+		return ""
+	}
+	return l.Code
 }
 
 // across writes a watermark across a page, behind everything.
@@ -62,8 +67,6 @@ func beginWith(d *drawing.Drawing, size fpdf.SizeType, units quantity.Units, cre
 	doc.SetAutoPageBreak(false, 0)
 	w := &writer{Fpdf: doc, d: d, units: units, short: allShort(texts), left: d.Min.X, top: d.Max.Y}
 	addFonts(doc, w.short)
-	doc.SetTitle(render.Letters(d.Title), true)
-	doc.SetCreator("Nexufix", true)
 	doc.SetCreationDate(created)
 	doc.SetModificationDate(created)
 	doc.SetCatalogSort(true)

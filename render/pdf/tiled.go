@@ -1,7 +1,6 @@
 package pdf
 
 import (
-	"bytes"
 	"fmt"
 	"math"
 	"slices"
@@ -233,9 +232,7 @@ func Tiled(d *drawing.Drawing, paper string, units quantity.Units, created time.
 	}
 	w := begin(d, fpdf.SizeType{Wd: tiles[0].PaperWidth, Ht: tiles[0].PaperLong}, units, created)
 	w.tiles(tiles, func(bool) {})
-	var out bytes.Buffer
-	err = w.Output(&out)
-	return out.Bytes(), err
+	return w.file(d.Title, codeOf(d.Language))
 }
 
 // tiles writes the pages of the writer's drawing; begun is called for each, with whether it is the
