@@ -23,6 +23,7 @@ import (
 	"nexufix/core/steps"
 	"nexufix/exchange"
 	"nexufix/language"
+	"nexufix/render/dxf"
 	"nexufix/render/html"
 	"nexufix/render/markdown"
 	"nexufix/render/pdf"
@@ -315,6 +316,8 @@ func (i *Installation) Folder(z *zip.Writer, folder string) error {
 		{"pack.pdf", i.Pack().Write}, {"steps.html", func() ([]byte, error) { return i.Page(false) }},
 		{"steps.md", func() ([]byte, error) { return i.File("md") }}, {"steps.json", func() ([]byte, error) { return i.File("json") }},
 		{"template.pdf", func() ([]byte, error) { return i.drawn(sheet.DrillTemplate(&i.Pairing, i.sheet(false))) }},
+		{"template.svg", func() ([]byte, error) { return i.template("svg"), nil }},
+		{"template.dxf", func() ([]byte, error) { return i.template("dxf"), nil }},
 		{"measures.pdf", func() ([]byte, error) { return i.drawn(sheet.MeasureCard(&i.Pairing, i.sheet(false))) }},
 	}
 	for _, id := range slices.Sorted(maps.Keys(i.photos)) { // with the names used in the Markdown
@@ -340,6 +343,18 @@ func (i *Installation) Folder(z *zip.Writer, folder string) error {
 		}
 	}
 	return nil
+}
+
+// template is the drilling template for other programs; nil if there is none.
+func (i *Installation) template(format string) []byte {
+	d := sheet.DrillTemplate(&i.Pairing, i.sheet(false))
+	switch {
+	case d == nil:
+		return nil
+	case format == "dxf":
+		return dxf.Write(d, dxf.Options{Units: i.units})
+	}
+	return svg.Write(d, svg.Options{Units: i.units, File: true})
 }
 
 // drawn writes a drawing on one sheet of its size; nil if there is none.

@@ -304,7 +304,7 @@ func TestFolder(t *testing.T) {
 	for _, f := range z.File {
 		names = append(names, f.Name)
 	}
-	if got := strings.Join(names, " "); got != "pack.pdf steps.html steps.md steps.json template.pdf measures.pdf" {
+	if got := strings.Join(names, " "); got != "pack.pdf steps.html steps.md steps.json template.pdf template.svg template.dxf measures.pdf" {
 		t.Error(got)
 	}
 }

@@ -27,7 +27,9 @@ type SheetOptions struct {
 	// whole outline only if requested.
 	Paper string
 	Whole bool
-	Now   time.Time
+	// Machine leaves one entity a place to drill in a DXF.
+	Machine bool
+	Now     time.Time
 
 	Language *quantity.Language // nil: English
 	Release  *sheet.Release     // nil: it is a draft
@@ -39,6 +41,7 @@ type Sheet struct {
 	Name     string
 	SiteFree bool // there is a job, but it cannot be placed on its wall
 	card     bool
+	machine  bool
 	units    quantity.Units
 	now      time.Time
 }
@@ -55,7 +58,7 @@ func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
 	drawn := sheet.Sheet{Date: o.Now.Format(time.DateOnly), Hide: o.Hide, Joined: !o.Whole && !o.Card && o.Paper != "" && o.Paper != "sheet"}
 	drawn.Language, drawn.Release = o.Language.With(a.translated(o.Language)), o.Release
 	drawn.Mark = a.Fingerprint(o.Release)
-	out := &Sheet{Name: a.Name(), SiteFree: a.job != nil, card: o.Card, units: a.units(), now: o.Now}
+	out := &Sheet{Name: a.Name(), SiteFree: a.job != nil, card: o.Card, machine: o.Machine, units: a.units(), now: o.Now}
 	all := a.Placed(&p)
 	drawn.Blocked = place.Blocking(&p, all)
 	if len(all) > 0 && len(all[0].Points) > 0 {
@@ -92,9 +95,9 @@ var Formats = []string{"svg", "pdf", "dxf"}
 func (s *Sheet) File(format, paper string) ([]byte, error) {
 	switch format {
 	case "svg":
-		return svg.Write(s.Drawing, svg.Options{Units: s.units}), nil
+		return svg.Write(s.Drawing, svg.Options{Units: s.units, File: true}), nil
 	case "dxf":
-		return dxf.Write(s.Drawing, s.units), nil
+		return dxf.Write(s.Drawing, dxf.Options{Units: s.units, Machine: s.machine}), nil
 	case "pdf":
 		return s.PDF(paper)
 	}

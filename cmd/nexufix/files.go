@@ -23,11 +23,12 @@ type templateCommand struct {
 	chosen
 	Job string `placeholder:"ID" help:"Job whose display, bracket and turn are drawn."`
 	output
-	Paper string   `default:"sheet" enum:"sheet,a4,letter,a3" help:"Of a PDF: one sheet at its size, or pages of a4, letter or a3 to be joined."`
-	Card  bool     `help:"The measure card instead: the numbers for who works with a tape."`
-	Whole bool     `help:"The display's whole outline also on pages that are joined; else these show what is drilled."`
-	Lang  string   `default:"en" placeholder:"CODE" help:"Language of what is written: en or de."`
-	Hide  []string `placeholder:"PART" help:"Parts of the template to leave out: outline, studs, plate, holes, hook, figures."`
+	Paper   string   `default:"sheet" enum:"sheet,a4,letter,a3" help:"Of a PDF: one sheet at its size, or pages of a4, letter or a3 to be joined."`
+	Card    bool     `help:"The measure card instead: the numbers for who works with a tape."`
+	Whole   bool     `help:"The display's whole outline also on pages that are joined; else these show what is drilled."`
+	Machine bool     `help:"Of a DXF: one entity a hole on the layer DRILL, for a machine that drills each once."`
+	Lang    string   `default:"en" placeholder:"CODE" help:"Language of what is written: en or de."`
+	Hide    []string `placeholder:"PART" help:"Parts of the template to leave out: outline, studs, plate, holes, hook, figures."`
 }
 
 // Run writes the drilling template at 1:1: of a job's wall, or site-free.
@@ -51,7 +52,7 @@ func (t *templateCommand) Run(s *streams) error {
 	if err != nil {
 		return badInput{err}
 	}
-	sheet, err := w.Sheet(bench.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Now: time.Now().UTC(), Language: l})
+	sheet, err := w.Sheet(bench.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Machine: t.Machine, Now: time.Now().UTC(), Language: l})
 	if err != nil {
 		return badInput{err}
 	}

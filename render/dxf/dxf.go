@@ -70,12 +70,20 @@ func (w *writer) layerOf(i *drawing.Item) string {
 	return Other
 }
 
-// Write writes a drawing, texts in the given units. The layer of drill points
+// Options of writing a drawing.
+type Options struct {
+	Units quantity.Units // of its texts
+	// Machine leaves one entity a place on the layer of drill points, which a machine drills once each: on a particular wall a CIRCLE of
+	// the drill's diameter, else a POINT in the middle of every hole.
+	Machine bool
+}
+
+// Write writes a drawing. The layer of drill points
 // has a POINT for every place to drill: on a particular wall the marked
 // ones, with the plate's holes on a layer of their own; otherwise the middle of
 // every hole.
-func Write(d *drawing.Drawing, u quantity.Units) []byte {
-	w := writer{units: u}
+func Write(d *drawing.Drawing, o Options) []byte {
+	w := writer{Options: o}
 	for i := range d.Items {
 		w.site = w.site || strings.HasPrefix(d.Items[i].Tag, "point.")
 	}
@@ -121,8 +129,8 @@ func Write(d *drawing.Drawing, u quantity.Units) []byte {
 
 type writer struct {
 	bytes.Buffer
-	units quantity.Units
-	site  bool // the drawing is of a particular wall
+	Options
+	site bool // the drawing is of a particular wall
 }
 
 // pair writes a DXF group: its code and its value.
@@ -152,6 +160,10 @@ func (w *writer) entity(kind, layer string) {
 
 func (w *writer) item(i *drawing.Item) {
 	layer := w.layerOf(i)
+	if layer == Drill && w.Machine {
+		w.once(i)
+		return
+	}
 	switch s := i.Shape.(type) {
 	case drawing.Line:
 		w.polyline(s.Points, layer, false)
@@ -171,6 +183,25 @@ func (w *writer) item(i *drawing.Item) {
 		}
 	case drawing.Text:
 		w.text(&s, layer)
+	}
+}
+
+// once writes a place to drill for a machine.
+func (w *writer) once(i *drawing.Item) {
+	switch s := i.Shape.(type) {
+	case drawing.Circle:
+		switch {
+		case !w.site:
+			w.entity("POINT", Drill)
+			w.at(10, s.Center)
+		case i.Style == drawing.Outline: // the other marks the middle
+			w.entity("CIRCLE", Drill)
+			w.at(10, s.Center)
+			w.number(40, s.Radius)
+		}
+	case drawing.Polygon:
+		w.entity("POINT", Drill)
+		w.at(10, middle(s.Points))
 	}
 }
 
@@ -204,7 +235,7 @@ func (w *writer) polyline(points []drawing.Point, layer string, closed bool) {
 }
 
 func (w *writer) text(s *drawing.Text, layer string) {
-	words := plain(s.Text.In(w.units))
+	words := plain(s.Text.In(w.Units))
 	if words == "" {
 		return
 	}

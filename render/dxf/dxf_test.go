@@ -7,6 +7,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -70,7 +71,7 @@ audit = doc.audit()
 print(json.dumps({"errors": [str(e) for e in audit.errors], "version": doc.dxfversion, "layers": sorted(l.dxf.name for l in doc.layers),
   "points": [[p.dxf.location.x, p.dxf.location.y] for p in doc.modelspace().query('POINT[layer=="DRILL"]')],
   "texts": [t.dxf.text for t in doc.modelspace().query('TEXT')], "other": len(doc.modelspace().query('*[layer=="OTHER"]'))}))`
-	out, err := exec.Command("/usr/bin/python3", "-c", script, file(t, Write(d, quantity.Metric))).Output()
+	out, err := exec.Command("/usr/bin/python3", "-c", script, file(t, Write(d, Options{Units: quantity.Metric}))).Output()
 	if err != nil {
 		t.Fatalf("ezdxf (Debian package python3-ezdxf, see make browser-tools): %v", err)
 	}
@@ -101,7 +102,7 @@ print(json.dumps({"errors": [str(e) for e in audit.errors], "version": doc.dxfve
 // TestReadByGDAL: so does GDAL, another reader.
 func TestReadByGDAL(t *testing.T) {
 	d, b := drill(t)
-	out, err := exec.Command("ogr2ogr", "-f", "GeoJSON", "/vsistdout/", file(t, Write(d, quantity.Metric)), "-where",
+	out, err := exec.Command("ogr2ogr", "-f", "GeoJSON", "/vsistdout/", file(t, Write(d, Options{Units: quantity.Metric})), "-where",
 		"Layer = 'DRILL'").Output()
 	if err != nil {
 		t.Fatalf("ogr2ogr (Debian package gdal-bin, see make browser-tools): %v", err)
@@ -134,7 +135,7 @@ func TestSiteReadByBoth(t *testing.T) {
 	for name, site := range map[string]func() (*fit.Pairing, []place.Placement){"run": placetest.Run, "studs": placetest.Studs,
 		"two plates": placetest.TwoPlates} {
 		p, all := site()
-		f := file(t, Write(sheet.DrillTemplate(p, sheet.Sheet{Places: all}), quantity.Metric))
+		f := file(t, Write(sheet.DrillTemplate(p, sheet.Sheet{Places: all}), Options{Units: quantity.Metric}))
 		const script = `
 import ezdxf, json, sys
 doc = ezdxf.readfile(sys.argv[1])
@@ -182,6 +183,48 @@ print(json.dumps([[p.dxf.location.x, p.dxf.location.y] for p in doc.modelspace()
 	}
 }
 
+// TestForMachines: where a machine drills every entity of a layer, there is one for each place, as ezdxf reads it: on a wall a circle of the
+// drill's diameter, else a point for each hole; the other layers are as they are.
+func TestForMachines(t *testing.T) {
+	const script = `
+import ezdxf, json, sys
+doc = ezdxf.readfile(sys.argv[1])
+print(json.dumps([[[e.dxftype(), (e.dxf.center if e.dxftype() == "CIRCLE" else e.dxf.location).x, e.dxf.radius if e.dxftype() == "CIRCLE" else 0]
+  for e in doc.modelspace().query('*[layer=="DRILL"]')], len(doc.modelspace().query('*[layer!="DRILL"]'))]))`
+	read := func(d *drawing.Drawing) (all [][3]any, others float64) {
+		out, err := exec.Command("/usr/bin/python3", "-c", script, file(t, Write(d, Options{Units: quantity.Metric, Machine: true}))).Output()
+		if err != nil {
+			t.Fatalf("ezdxf: %v", err)
+		}
+		if err := json.Unmarshal(out, &[]any{&all, &others}); err != nil {
+			t.Fatal(err)
+		}
+		return all, others
+	}
+	d, b := drill(t)
+	points, others := read(d)
+	if len(points) != len(b.WallPlate.Holes) || points[0][0] != "POINT" || others < 20 {
+		t.Errorf("%d entities of %d holes: %v", len(points), len(b.WallPlate.Holes), points)
+	}
+	p, all := placetest.Run()
+	circles, _ := read(sheet.DrillTemplate(p, sheet.Sheet{Places: all}))
+	want := 0
+	for i := range all {
+		for _, pt := range all[i].Points {
+			want++
+			x, r := (pt.X - all[0].DatumX).MM(), pt.Drill.Diameter.Value.MM()/2
+			if !slices.ContainsFunc(circles, func(c [3]any) bool {
+				return c[0] == "CIRCLE" && math.Abs(c[1].(float64)-x) < 0.001 && math.Abs(c[2].(float64)-r) < 0.001
+			}) {
+				t.Errorf("no circle of %v at %v", r, x)
+			}
+		}
+	}
+	if len(circles) != want {
+		t.Errorf("%d entities of %d places", len(circles), want)
+	}
+}
+
 // TestPlain: what names may hold never ends a line or a file.
 func TestPlain(t *testing.T) {
 	for text, want := range map[string]string{"200 × 200": "200 x 200", "5°": "5%%d", "Ø 9": "%%c 9", "a\r\n0\r\nEOF": "a  0  EOF",
@@ -193,7 +236,7 @@ func TestPlain(t *testing.T) {
 	}
 	d := &drawing.Drawing{Title: "x\n0\nEOF", TextHeight: 3}
 	d.Label("a", 0, 0, drawing.Middle, "%v", "<b>0\r\nENDSEC</b>")
-	if raw := string(Write(d, quantity.Metric)); strings.Count(raw, "  0\r\nEOF\r\n") != 1 || strings.Count(raw, "  0\r\nENDSEC\r\n") != 3 {
+	if raw := string(Write(d, Options{Units: quantity.Metric})); strings.Count(raw, "  0\r\nEOF\r\n") != 1 || strings.Count(raw, "  0\r\nENDSEC\r\n") != 3 {
 		t.Errorf("%q", raw)
 	}
 }

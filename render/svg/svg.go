@@ -20,6 +20,8 @@ type Options struct {
 	// Both writes every text in both systems, with the classes u-mm and
 	// u-in, for a page that shows one of them.
 	Both bool
+	// File is for a file of its own: with a white ground, as ink is dark whatever shows it.
+	File bool
 }
 
 // Write writes a drawing. Every item has its tag in data-tag and its
@@ -29,14 +31,25 @@ func Write(d *drawing.Drawing, o Options) []byte {
 	w := writer{out: make([]byte, 0, 16<<10), d: d, o: o}
 	w.raw(`<svg xmlns="http://www.w3.org/2000/svg" width="`, num(d.Width()), `mm" height="`, num(d.Height()), `mm" viewBox="0 0 `,
 		num(d.Width()), " ", num(d.Height()),
-		`" role="img" font-family="'Source Sans 3', 'DejaVu Sans', Arial, sans-serif">`)
+		`" role="img" lang="`, w.language(), `" font-family="'Source Sans 3', 'DejaVu Sans', Arial, sans-serif">`)
 	w.element("title", d.Title)
+	if o.File {
+		w.raw(`<rect width="100%" height="100%" fill="#fff"/>`)
+	}
 	w.across()
 	for i := range d.Items {
 		w.item(&d.Items[i])
 	}
 	w.raw("</svg>\n")
 	return w.out
+}
+
+// language is the code of what is written.
+func (w *writer) language() string {
+	if w.d.Language == nil {
+		return "en"
+	}
+	return w.d.Language.Code
 }
 
 // across writes the watermark across the sheet, behind everything.

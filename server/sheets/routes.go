@@ -62,7 +62,9 @@ type SheetQuery struct {
 	Whole string `query:"outline" enum:"whole" description:"The display's whole outline also on pages that are joined."`
 	What  string `query:"what" enum:"template,card" description:"The measure card instead of the template."`
 	Lang  string `query:"lang" pattern:"^[a-z]{2,3}$" description:"Language of what is written: en, the default, or de."`
-	Hide  string `query:"hide" description:"Parts to leave out, with commas: outline, studs, plate, holes, hook, figures."`
+	// For who drills by machine.
+	Machine string `query:"machine" enum:"yes" description:"A DXF with one entity a hole on the layer DRILL: on a wall a CIRCLE of the drill's diameter, else a POINT."`
+	Hide    string `query:"hide" description:"Parts to leave out, with commas: outline, studs, plate, holes, hook, figures."`
 }
 
 // ticked are ticks of a job.

@@ -22,7 +22,8 @@ func (s *Feature) sheet(c *echo.Context, q *SheetQuery) (*bench.Sheet, error) {
 	if err != nil {
 		return nil, err
 	}
-	o := bench.SheetOptions{Now: time.Now().UTC(), Paper: q.Paper, Whole: q.Whole == "whole", Card: q.What == "card", Language: l}
+	o := bench.SheetOptions{Now: time.Now().UTC(), Paper: q.Paper, Whole: q.Whole == "whole", Card: q.What == "card", Language: l,
+		Machine: q.Machine == "yes"}
 	if q.Hide != "" {
 		o.Hide = strings.Split(q.Hide, ",")
 	}

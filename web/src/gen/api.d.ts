@@ -6302,6 +6302,8 @@ export interface operations {
                 what?: "template" | "card";
                 /** @description Language of what is written: en, the default, or de. */
                 lang?: string;
+                /** @description A DXF with one entity a hole on the layer DRILL: on a wall a CIRCLE of the drill's diameter, else a POINT. */
+                machine?: "yes";
                 /** @description Parts to leave out, with commas: outline, studs, plate, holes, hook, figures. */
                 hide?: string;
             };
@@ -6838,6 +6840,8 @@ export interface operations {
                 what?: "template" | "card";
                 /** @description Language of what is written: en, the default, or de. */
                 lang?: string;
+                /** @description A DXF with one entity a hole on the layer DRILL: on a wall a CIRCLE of the drill's diameter, else a POINT. */
+                machine?: "yes";
                 /** @description Parts to leave out, with commas: outline, studs, plate, holes, hook, figures. */
                 hide?: string;
                 format: "page" | "svg" | "pdf" | "dxf";

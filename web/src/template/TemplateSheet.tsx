@@ -104,9 +104,9 @@ export function TemplateSheet() {
   const plot = usePlot(request);
   useCommands(t`Template and card`, [{ key: 'm', does: t`the other sheet`, run: () => setWhat(what === 'card' ? 'template' : 'card') }]);
   if (!judged.data || !request) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
-  const get = (format: string) => () => {
+  const get = (format: string, more?: Record<string, string>) => () => {
     setFailed('');
-    const query = new URLSearchParams({ format, paper: sent.paper, what: sent.what, hide: sent.hide, lang, ...(sent.outline && { outline: sent.outline }) });
+    const query = new URLSearchParams({ format, paper: sent.paper, what: sent.what, hide: sent.hide, lang, ...(sent.outline && { outline: sent.outline }), ...more });
     download(`/api/template?${query}`, request, `template.${format}`).catch((e: Error) => setFailed(e.message));
   };
   const none = drawing.error instanceof Refused;
@@ -130,6 +130,9 @@ export function TemplateSheet() {
         </Button>
         <Button color="inherit" disabled={none} onClick={get('dxf')}>
           {t`DXF`}
+        </Button>
+        <Button color="inherit" disabled={none} onClick={get('dxf', { machine: 'yes' })} title={t`One circle a hole on the layer DRILL, which a machine drills once each`}>
+          {t`DXF for a machine`}
         </Button>
         <Button color="inherit" disabled={none} onClick={() => window.print()} title={t`On a printer that takes a page of this size`}>
           {t`Print`}
