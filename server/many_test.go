@@ -10,6 +10,7 @@ import (
 	"path/filepath"
 	"runtime"
 	"testing"
+	"time"
 
 	"nexufix/app/imports"
 	"nexufix/demo"
@@ -86,7 +87,7 @@ func BenchmarkImportCSV20000(b *testing.B) {
 
 func BenchmarkImportXLSX20000(b *testing.B) {
 	var raw bytes.Buffer
-	if err := tabular.WriteXLSX(&raw, twentyThousand(b)); err != nil {
+	if err := tabular.WriteXLSX(&raw, twentyThousand(b), time.Now()); err != nil {
 		b.Fatal(err)
 	}
 	benchmarkImport(b, "x.xlsx", raw.Bytes())

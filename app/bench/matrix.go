@@ -3,9 +3,11 @@ package bench
 import (
 	"context"
 	"encoding/csv"
+	"errors"
 	"fmt"
 	"io"
 	"strings"
+	"time"
 
 	"github.com/xuri/excelize/v2"
 
@@ -177,15 +179,23 @@ func MatrixCSV(ctx context.Context, grid *fit.Grid, all *exchange.Contents, out 
 	return w.Error()
 }
 
-// MatrixXLSX writes the matrix as a workbook, every cell a text.
+// MatrixXLSX writes the matrix as a workbook, every cell a text, its heads standing while the rest moves.
 func MatrixXLSX(ctx context.Context, grid *fit.Grid, all *exchange.Contents, out io.Writer) error {
 	book := excelize.NewFile()
 	defer book.Close()
-	sheet, err := book.NewStreamWriter("Sheet1")
+	if err := errors.Join(tabular.Sign(book, "Matrix", time.Now()), book.SetSheetName("Sheet1", "Matrix")); err != nil {
+		return err
+	}
+	bold, err := book.NewStyle(&excelize.Style{Font: &excelize.Font{Bold: true}})
 	if err != nil {
 		return err
 	}
-	if err := sheet.SetColWidth(1, 200, 22); err != nil {
+	sheet, err := book.NewStreamWriter("Matrix")
+	if err != nil {
+		return err
+	}
+	panes := &excelize.Panes{Freeze: true, XSplit: 1, YSplit: 1, TopLeftCell: "B2", ActivePane: "bottomRight"}
+	if err := errors.Join(sheet.SetColWidth(1, 200, 22), sheet.SetPanes(panes)); err != nil {
 		return err
 	}
 	row := 0
@@ -193,7 +203,9 @@ func MatrixXLSX(ctx context.Context, grid *fit.Grid, all *exchange.Contents, out
 		row++
 		values := make([]any, len(cells))
 		for i, text := range cells {
-			values[i] = text
+			if values[i] = text; row == 1 || i == 0 {
+				values[i] = excelize.Cell{StyleID: bold, Value: text}
+			}
 		}
 		return sheet.SetRow(fmt.Sprintf("A%d", row), values)
 	})

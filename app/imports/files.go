@@ -53,6 +53,8 @@ type FileSheet struct {
 	HeadRows int          `json:"head_rows" required:"true" minimum:"1" maximum:"2"`
 	Rows     int          `json:"rows" required:"true" minimum:"0"`
 	Columns  []FileColumn `json:"columns" required:"true" maxItems:"1000"`
+	// Note says of the whole sheet that it is not read, and why.
+	Note string `json:"note,omitempty" maxLength:"1000"`
 }
 
 // FileColumn is what a column means; without a field it is ignored.
@@ -233,6 +235,11 @@ func (f *Incoming) place(r *tabular.Row, column int) string {
 // Notes are what should be looked at in what is taken, and why rows are left out, with places as in the spreadsheet; Unread are
 // the heads of the columns that are not read.
 func (f *Incoming) Notes() (notes, unread []string) {
+	for i := range f.layouts {
+		if note := f.note(i); note != "" {
+			notes = append(notes, note)
+		}
+	}
 	for i := range f.taken.Rows {
 		r := &f.taken.Rows[i]
 		for _, p := range r.Notes {
@@ -247,6 +254,14 @@ func (f *Incoming) Notes() (notes, unread []string) {
 		}
 	}
 	return notes, unread
+}
+
+// note says of a sheet that is not read why it is not.
+func (f *Incoming) note(sheet int) string {
+	if f.layouts[sheet].Kind != "" {
+		return ""
+	}
+	return f.tables[sheet].Note()
 }
 
 // Table reports whether the file is one, and no document of the format, which may have a policy alone.
@@ -325,7 +340,7 @@ func (f *Incoming) View() File {
 	}
 	for i, l := range f.layouts {
 		s := FileSheet{Name: f.tables[i].Name, Kind: l.Kind, Head: l.Head + 1, HeadRows: max(1, l.HeadRows), Rows: len(f.tables[i].Rows),
-			Columns: []FileColumn{}}
+			Columns: []FileColumn{}, Note: f.note(i)}
 		for _, c := range l.Columns {
 			s.Columns = append(s.Columns, FileColumn{c.Head, c.Field, c.Unit})
 		}

@@ -82,7 +82,9 @@ func (c *importCommand) Run(s *streams) (err error) {
 		return badInput{err}
 	}
 	if !f.As(c.Kind, meanings) {
-		return badInput{fmt.Errorf("%s: no columns of displays, brackets or kits were found; name them as in the format's description", c.File)}
+		notes, _ := f.Notes()
+		return badInput{fmt.Errorf("%s: no columns of displays, brackets or kits were found; name them as in the format's description\n%s",
+			c.File, strings.Join(notes, "\n"))}
 	}
 	f.Preview(have)
 	if err := f.Problems(); err != nil {
@@ -160,7 +162,7 @@ func (c *exportCommand) Run(s *streams) (err error) {
 	write := func(f io.Writer) error {
 		switch kind {
 		case "xlsx":
-			return tabular.WriteXLSX(f, all)
+			return tabular.WriteXLSX(f, all, time.Now())
 		case "csv":
 			return tabular.WriteCSV(f, c.Kind, all)
 		}

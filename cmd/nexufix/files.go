@@ -52,7 +52,8 @@ func (t *templateCommand) Run(s *streams) error {
 	if err != nil {
 		return badInput{err}
 	}
-	sheet, err := w.Sheet(bench.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Machine: t.Machine, Now: time.Now().UTC(), Language: l})
+	sheet, err := w.Sheet(bench.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Machine: t.Machine,
+		Now: time.Now().UTC(), Language: l})
 	if err != nil {
 		return badInput{err}
 	}

@@ -42,7 +42,7 @@ func TestUnknownUnitsStop(t *testing.T) {
 	}
 	c := Column{Head: "Weight (st)", Field: "mass_kg", Unit: UnknownUnit}
 	for text, want := range map[string]string{"2.2": "", "2 1/2": "", "2,2": "", "2.2 st": "", "14 kg": "14 kg", "30.9 lb": "30.9 lb"} {
-		_, v, err := c.value(at, text, false)
+		_, v, err := c.value(at, text, Points)
 		if want == "" != (err != nil) || want != "" && v != want {
 			t.Errorf("%q: %v, %v", text, v, err)
 		}

@@ -1,6 +1,7 @@
 package tabular
 
 import (
+	"archive/zip"
 	"bytes"
 	"encoding/csv"
 	"errors"
@@ -26,15 +27,19 @@ const (
 
 // Table is a sheet of a workbook, or a CSV file.
 type Table struct {
-	Name   string
-	Rows   [][]string
-	Comma  bool     // numbers have decimal commas
-	Merged []Merged // cells that stand for several, in the first rows
-	cells  int
+	Name     string
+	Rows     [][]string
+	Decimals Decimals
+	Merged   []Merged  // cells that stand for several
+	Flags    []Flagged // what a workbook says of cells and rows beside their texts
+	Hidden   bool      // the workbook hides the sheet
+	// Sideways is a table whose heads stand in its first column; set by [Recognise].
+	Sideways bool
+	cells    int
 }
 
-// Merged is a merged cell: its row, and its first and last column.
-type Merged struct{ Row, From, To int }
+// Merged is a merged cell: its first row and column, and its last ones.
+type Merged struct{ Row, From, To, Last int }
 
 // Open reads a file as tables: a workbook by its sheets, anything else as CSV.
 // The error says what is wrong and what can be done.
@@ -42,6 +47,8 @@ func Open(name string, raw []byte) ([]Table, error) {
 	switch {
 	case len(raw) == 0:
 		return nil, errors.New("the file is empty")
+	case bytes.HasPrefix(raw, []byte("PK\x03\x04")) && bytes.Contains(raw[:min(len(raw), 200)], []byte("application/vnd.oasis.opendocument")):
+		return nil, errors.New("the file is an OpenDocument table; save it as .xlsx or .csv")
 	case bytes.HasPrefix(raw, []byte("PK\x03\x04")):
 		return openWorkbook(raw)
 	case bytes.HasPrefix(raw, []byte{0xd0, 0xcf, 0x11, 0xe0}):
@@ -74,11 +81,26 @@ func openWorkbook(raw []byte) ([]Table, error) {
 	if len(names) > maxSheets {
 		return nil, fmt.Errorf("the workbook has %d sheets; at most %d are read", len(names), maxSheets)
 	}
+	packed, err := zip.NewReader(bytes.NewReader(raw), int64(len(raw)))
+	if err != nil {
+		return nil, errDamaged
+	}
+	parts, styles := sheetParts(packed), &styled{book, map[int][]Flag{}}
 	var out []Table
 	for _, name := range names {
 		t, err := openSheet(book, name)
 		if err != nil {
 			return nil, fmt.Errorf("sheet %q: %w", name, err)
+		}
+		if visible, err := book.GetSheetVisible(name); err == nil {
+			t.Hidden = !visible
+		}
+		if f, err := packed.Open(parts[name]); err == nil {
+			sheet, err := io.ReadAll(io.LimitReader(f, unpacked))
+			if err = errors.Join(err, f.Close()); err != nil {
+				return nil, errDamaged
+			}
+			t.flag(sheet, styles)
 		}
 		if len(t.Rows) > 0 {
 			out = append(out, t)
@@ -115,7 +137,7 @@ func openSheet(book *excelize.File, name string) (Table, error) {
 	}
 	t.Rows = t.Rows[:last]
 	if len(t.Rows) > 2_000 {
-		return t, nil // no head is merged in a long table that a program wrote
+		return t, nil // nothing is merged in a long table that a program wrote
 	}
 	merged, err := book.GetMergeCells(name)
 	if err != nil {
@@ -123,9 +145,9 @@ func openSheet(book *excelize.File, name string) (Table, error) {
 	}
 	for _, m := range merged {
 		from, row, err1 := excelize.CellNameToCoordinates(m.GetStartAxis())
-		to, _, err2 := excelize.CellNameToCoordinates(m.GetEndAxis())
+		to, last, err2 := excelize.CellNameToCoordinates(m.GetEndAxis())
 		if err1 == nil && err2 == nil && to <= maxColumns {
-			t.Merged = append(t.Merged, Merged{row - 1, from - 1, to - 1})
+			t.Merged = append(t.Merged, Merged{row - 1, from - 1, to - 1, last - 1})
 		}
 	}
 	return t, nil
@@ -161,10 +183,13 @@ func blank(cells []string) bool {
 	return true
 }
 
-// openCSV reads text with commas, semicolons or tabs between its cells, in
-// UTF-8, UTF-16 with its mark, or else Windows-1252, which holds Latin-1.
+// openCSV reads text with commas, semicolons, bars or tabs between its cells, in
+// UTF-8, UTF-16, or else Windows-1252, which holds Latin-1.
 func openCSV(raw []byte) (Table, error) {
 	var t Table
+	if order, is := unmarked(raw); is {
+		raw = append(order, raw...)
+	}
 	switch {
 	case bytes.HasPrefix(raw, []byte{0xff, 0xfe}), bytes.HasPrefix(raw, []byte{0xfe, 0xff}):
 		text, err := unicode.UTF16(unicode.LittleEndian, unicode.ExpectBOM).NewDecoder().Bytes(raw)
@@ -180,6 +205,9 @@ func openCSV(raw []byte) (Table, error) {
 		raw = text
 	}
 	raw = bytes.TrimPrefix(raw, []byte("\ufeff"))
+	if !bytes.Contains(raw, []byte("\n")) { // lines as a Mac of the last century ended them
+		raw = bytes.ReplaceAll(raw, []byte("\r"), []byte("\n"))
+	}
 	if bytes.IndexByte(raw, 0) >= 0 {
 		return t, errors.New("the file is no text and no workbook; save the table as .xlsx or .csv")
 	}
@@ -187,7 +215,6 @@ func openCSV(raw []byte) (Table, error) {
 	r.Comma = separator(raw)
 	r.FieldsPerRecord = -1
 	r.LazyQuotes = true
-	t.Comma = r.Comma != ','
 	if bytes.Count(raw, []byte(string(r.Comma))) > maxCells { // before they are cut up
 		return t, fmt.Errorf("more than %d cells, empty ones too; split the file", maxCells)
 	}
@@ -216,13 +243,35 @@ func openCSV(raw []byte) (Table, error) {
 	if last == 0 {
 		return t, errors.New("the file has no filled cells")
 	}
+	if r.Comma != ',' {
+		t.Decimals = decimalsOf(t.Rows)
+	}
 	return t, nil
 }
 
-// separator is the one of tab, semicolon and comma that most lines have
+// unmarked finds UTF-16 that has no mark, by the half of its bytes that is nought in Latin letters, and gives the mark it would have.
+func unmarked(raw []byte) (mark []byte, is bool) {
+	var nought [2]int
+	n := min(len(raw)&^1, 1000)
+	for i := range n {
+		if raw[i] == 0 {
+			nought[i%2]++
+		}
+	}
+	switch {
+	case n < 8 || len(raw)%2 != 0:
+	case nought[0] > n/4 && nought[1] == 0:
+		return []byte{0xfe, 0xff}, true
+	case nought[1] > n/4 && nought[0] == 0:
+		return []byte{0xff, 0xfe}, true
+	}
+	return nil, false
+}
+
+// separator is the one of tab, semicolon, bar and comma that most lines have
 // equally often outside of quotes; of equal ones the first, for decimals have commas too.
 func separator(raw []byte) rune {
-	counts := map[rune]map[int]int{'\t': {}, ';': {}, ',': {}} // how many lines have it how often
+	counts := map[rune]map[int]int{'\t': {}, ';': {}, '|': {}, ',': {}} // how many lines have it how often
 	line, lines, quoted := map[rune]int{}, 0, false
 	for _, c := range string(raw[:min(len(raw), 20_000)]) + "\n" {
 		switch {
@@ -243,7 +292,7 @@ func separator(raw []byte) rune {
 		}
 	}
 	best, most := ',', 0
-	for _, c := range "\t;," {
+	for _, c := range "\t;|," {
 		for _, n := range counts[c] {
 			if n > most {
 				best, most = c, n

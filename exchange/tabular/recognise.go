@@ -71,7 +71,7 @@ var bracketWords = []meaning{
 	means("id", `^(id|sku|article|code|ref|(article|item|part|order) (no|nr|number))$`),
 	means("revision", `^(rev|revision)$`),
 	means("rated_load_kg", `\b(rated|max|maximum)\b.*\b(load|weight|mass)\b|^(load|rating|capacity)$`),
-	means("mass_kg", `\b(weight|mass)\b`),
+	means("mass_kg", `\b(weight|mass)\b`, `\b(shipping|gross|box|packed|display|stand)\b`),
 	means("diagonal_min_mm", `\bmin\b.*\b(diag|diagonal|size|screen)\b|\b(diag|diagonal|size|screen)\b.*\b(min|from)\b`),
 	means("diagonal_max_mm", `\bmax\b.*\b(diag|diagonal|size|screen)\b|\b(diag|diagonal|size|screen)\b.*\b(max|to)\b`),
 	means("profile_mm", `\b(profile|wall distance|closed)\b`),
@@ -95,112 +95,6 @@ var kitWords = []meaning{
 }
 
 var vocabularies = map[string][]meaning{Displays: displayWords, Brackets: bracketWords, Kits: kitWords}
-
-var (
-	inBrackets  = regexp.MustCompile(`[(\[]([^)\]]*)[)\]]`)
-	punctuation = regexp.MustCompile(`[^\pL\pN"″”]+`)
-)
-
-// units by what people write for them, and the unit that the quantity parser
-// reads.
-var units = map[string]string{
-	"mm": "mm", "millimetres": "mm", "millimeters": "mm", "cm": "cm", "m": "m", "in": "in", "inch": "in", "inches": "in", `"`: "in",
-	"″": "in", "”": "in", "ins": "in",
-	"ft": "ft", "kg": "kg", "kgs": "kg", "kilograms": "kg", "g": "g", "lb": "lb", "lbs": "lb", "pounds": "lb", "oz": "oz", "deg": "°",
-	"degrees": "°", "°": "°",
-}
-
-// UnknownUnit is the unit of a column whose head has one that is not known, or two: what its bare numbers are, nobody knows until somebody
-// says so.
-const UnknownUnit = "?"
-
-// foreignUnits are units that people write and the quantity parser does not read.
-var foreignUnits = setOf("st stone stones t ton tons tonne tonnes cwt hundredweight pfund livre livres kn n newton newtons gr grain " +
-	"grains dm dam km yd yard yards px pixel pixels pt points µm um micron microns mil mils thou fuß fuss pied pieds pie pies piede " +
-	"piedi voet voeten libra libras libbra libbre pond rad")
-
-// qualifiers stand in brackets beside a figure and are no units (practice).
-var qualifiers = setOf("net gross max maximum min minimum approx approximate approximately nominal typical typ average avg overall total " +
-	"outer inner external internal outside inside product panel screen display set body bezel stand base only incl excl including " +
-	"excluding with without wo w o each per unit units pc pcs optional top bottom upper lower left right row rows hole holes thread insert " +
-	"recess cup wall bracket mount vesa ca circa est estimated measured sheet bench phone caller spec datasheet landscape portrait " +
-	"horizontal vertical wxh hxw wxhxd diagonal diag visible active closed extended rated load capacity packed shipping new old all class ø " +
-	"rear front back bare head tv monitor frame cabinet housing chassis module thickest thinnest deepest widest note notes * † ‡ # " +
-	"a b c d e f h i j k l p q r s u v x y z")
-
-func setOf(words string) map[string]bool {
-	out := map[string]bool{}
-	for w := range strings.FieldsSeq(words) {
-		out[w] = true
-	}
-	return out
-}
-
-// glyphs stand for a unit at a head's end, "Depth″"; the longer ones first.
-var glyphs = []struct{ is, unit string }{{"''", "in"}, {"′′", "in"}, {"’’", "in"}, {"″", "in"}, {`"`, "in"}, {"”", "in"}, {"'", "ft"},
-	{"′", "ft"}, {"’", "ft"}}
-
-const quotes = `'"“”‘’″′`
-
-var wholeNumber = regexp.MustCompile(`^[0-9]+$`)
-
-// words takes a head apart: what it says, and the unit in it.
-func words(head string) (text, unit string) {
-	head = inEnglish(strings.ToLower(strings.TrimSpace(head)))
-	for _, g := range glyphs {
-		if short, glued := strings.CutSuffix(head, g.is); glued && !strings.ContainsAny(short, quotes) { // Depth "max" is a word in quotes
-			head, unit = strings.TrimSpace(short), g.unit
-			break
-		}
-	}
-	if m := inBrackets.FindStringSubmatch(head); m != nil && unit == "" {
-		var alone bool
-		if unit, alone = bracketed(m[1]); alone {
-			head = strings.Replace(head, m[0], " ", 1)
-		}
-	}
-	list := strings.Fields(punctuation.ReplaceAllString(strings.NewReplacer("⌀", "ø", "w/o", "w o", "°", " deg ").Replace(head), " "))
-	if n := len(list); unit == "" && n > 1 {
-		last, named := list[n-1], n > 2 && list[n-2] == "in" // "width in dm"
-		switch u, ok := units[last]; {
-		case ok && wholeNumber.MatchString(list[n-2]): // tenths of a kilogram, hundreds of grams
-			unit = UnknownUnit
-		case ok:
-			unit, list = u, list[:n-1]
-			if named {
-				list = list[:n-2]
-			}
-		case foreignUnits[last], named && !qualifiers[last]:
-			unit = UnknownUnit
-		}
-	}
-	return strings.Join(list, " "), unit
-}
-
-// bracketed is the unit that brackets in a head have, and whether they have nothing else: one that is known, with what is no unit beside
-// it; [UnknownUnit] for another one, for two, and for one word of which nobody knows what it is.
-func bracketed(text string) (unit string, alone bool) {
-	list := strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune(" ./,;:-–", r) })
-	if len(list) > 1 && list[0] == "in" {
-		list = list[1:]
-	}
-	rest, counted := 0, slices.ContainsFunc(list, wholeNumber.MatchString)
-	for _, w := range list {
-		u, known := units[w]
-		switch {
-		case known && !counted && (unit == "" || unit == u):
-			unit = u
-		case known, foreignUnits[w]:
-			return UnknownUnit, false
-		default:
-			rest++
-		}
-	}
-	if unit == "" && len(list) == 1 && !qualifiers[list[0]] && !strings.ContainsAny(list[0], "0123456789") {
-		return UnknownUnit, false
-	}
-	return unit, unit != "" && rest == 0
-}
 
 // What a head says that a figure is without: it is that of the display itself.
 var (
@@ -256,8 +150,20 @@ const maxHead = 15
 // Recognise finds a table's headers and what its columns mean. Remembered are
 // the fields that people chose for headers before, by kind.
 func Recognise(t *Table, remembered map[string]map[string]string) Layout {
-	var best Layout
-	most := 1 // one column alone is a chance
+	if t.Hidden {
+		return Layout{}
+	}
+	best, most := recognised(t, remembered)
+	if _, other := recognised(t.turned(), remembered); other > most+6 { // two columns more that are known
+		t.Sideways = true
+		return Layout{}
+	}
+	return best
+}
+
+// recognised is the best layout of a table, and how well it explains its heads.
+func recognised(t *Table, remembered map[string]map[string]string) (best Layout, most int) {
+	most = 1 // one column alone is a chance
 	for _, kind := range []string{Displays, Brackets, Kits} {
 		for row := range min(maxHead, len(t.Rows)) {
 			for _, rows := range []int{1, 2} {
@@ -271,7 +177,42 @@ func Recognise(t *Table, remembered map[string]map[string]string) Layout {
 			}
 		}
 	}
-	return best
+	return best, most
+}
+
+// sided are columns of one side of a hole pattern: "VESA H", beside "VESA V" or "VESA W".
+var sided = regexp.MustCompile(`^(?:vesa|pattern|hole pattern|hole spacing|mounting holes?)(?: mm)? (h|v|w|horizontal|vertical|width|height)$`)
+
+// sides tells the sides of patterns that stand in two columns: an H beside a V is across, beside a W it is up; alone nobody knows.
+func (l *Layout) sides() {
+	at := map[string]int{}
+	for i := range l.Columns {
+		if text, _ := words(l.Columns[i].Head); l.Kind == Displays && l.Columns[i].Field == pattern {
+			if m := sided.FindStringSubmatch(text); m != nil {
+				at[m[1][:1]] = i + 1
+				if len(m[1]) > 1 {
+					at[m[1]] = i + 1
+				}
+				l.Columns[i].Field = ""
+			}
+		}
+	}
+	put := func(field string, columns ...int) {
+		for _, i := range columns {
+			if i > 0 {
+				l.Columns[i-1].Field = field
+				return
+			}
+		}
+	}
+	switch {
+	case at["v"] > 0 && at["h"] > 0 && at["height"] == 0:
+		put("pattern1.width_mm", at["h"])
+		put("pattern1.height_mm", at["v"])
+	case at["w"] > 0 && at["h"] > 0 && at["horizontal"] == 0:
+		put("pattern1.width_mm", at["w"])
+		put("pattern1.height_mm", at["h"])
+	}
 }
 
 // figures reports whether a row has numbers, and so is no head.
@@ -300,20 +241,29 @@ func (t *Table) layout(kind string, row, rows int, remembered map[string]string)
 			}
 		}
 		if c.Unit == "" && h.group != "" && c.Field != "" && recognise(kind, h.group, nil).Field == c.Field {
-			c.Unit, _ = bracketed(strings.ToLower(h.own)) // the group says what it is, and what is below it the unit
+			if at, ok := places(kind, c.Field); ok && at.suffix != "" { // the group says what it is, and what is below it the unit
+				c.Unit, _ = bracketed(strings.ToLower(h.own))
+			}
 		}
-		if used[c.Field] {
+		if used[c.Field] && !t.again(kind, c.Field) {
 			c.Field = ""
 		}
 		used[c.Field] = c.Field != ""
 		l.Columns = append(l.Columns, c)
 	}
+	l.sides()
 	for i := range l.Columns {
 		if c := &l.Columns[i]; c.Field == "diagonal_mm" && c.Unit == "" && !c.Named && t.small(i, row+rows) {
 			c.Unit = "in"
 		}
 	}
 	return l
+}
+
+// again reports whether two columns may say one thing: a figure, in two units say, which are held against each other; or patterns.
+func (t *Table) again(kind, field string) bool {
+	at, ok := places(kind, field)
+	return field == pattern || ok && at.suffix != ""
 }
 
 // small reports whether a column's numbers can only be inches of a screen.
@@ -370,9 +320,12 @@ func (t *Table) headers(row, rows int) []head {
 // that names the row, and a sheet that says what it is.
 func (l *Layout) score(sheet string) int {
 	n := 0
+	counted := map[string]bool{}
 	for _, c := range l.Columns {
+		twice := counted[c.Field]
+		counted[c.Field] = true
 		switch {
-		case c.Field == "":
+		case c.Field == "", twice:
 		case c.Named:
 			n += 4
 		default:

@@ -26,6 +26,7 @@ type Row struct {
 
 	kind  string
 	named bool // it has a name that tells it from a heading
+	lone  bool // it has a name, and nothing else
 	doc   map[string]any
 	from  map[string]int // column of a path in the document
 	have  []byte         // what is in the catalogue
@@ -104,12 +105,11 @@ type placed struct {
 	at     target
 }
 
-func (l *Layout) placed() (whole int, rest []placed) {
-	whole = -1
+func (l *Layout) placed() (whole []int, rest []placed) {
 	for i := range l.Columns {
 		f := l.Columns[i].Field
 		if f == pattern && l.Kind == Displays {
-			whole = i
+			whole = append(whole, i)
 			continue
 		}
 		if t, ok := places(l.Kind, f); ok {
@@ -144,7 +144,8 @@ func (r *Row) name(s *Sheet, cells []string) {
 		r.Name = text["name"]
 	}
 	r.ID = text["id"]
-	r.named = (text["model"] != "" || text["name"] != "") && filled > 1
+	r.named = r.Outcome != Ignored && (text["model"] != "" || text["name"] != "") && filled > 1
+	r.lone = text["model"] != "" || text["name"] != ""
 	if r.Name == "" {
 		r.Name = r.ID
 	}
@@ -197,8 +198,8 @@ func (r *Row) moved(at []step) []step {
 }
 
 // cell sets one cell's figure.
-func (r *Row) cell(c *Column, p placed, text string, comma bool) {
-	name, value, err := c.value(p.at, text, comma)
+func (r *Row) cell(c *Column, p placed, text string, d Decimals) {
+	name, value, err := c.value(p.at, text, d)
 	if err != nil {
 		r.wrong(p.column, fmt.Sprintf("%q: expected is %v", text, err))
 		return
@@ -267,6 +268,9 @@ func unset(doc map[string]any, at []step) {
 }
 
 func (r *Row) wrong(column int, text string) {
+	if slices.Contains(r.Problems, Problem{column, text}) { // of a figure that both rows of holes have
+		return
+	}
 	r.Problems = append(r.Problems, Problem{column, text})
 	r.Outcome = Wrong
 }

@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -95,7 +96,7 @@ func TestRoundTrip(t *testing.T) {
 	c := full(t)
 	want := written(t, c)
 	var book bytes.Buffer
-	if err := WriteXLSX(&book, c); err != nil {
+	if err := WriteXLSX(&book, c, time.Unix(0, 0)); err != nil {
 		t.Fatal(err)
 	}
 	_, got := take(t, "all.xlsx", book.Bytes(), &exchange.Contents{})
@@ -141,7 +142,7 @@ func TestLibreOffice(t *testing.T) {
 	c := full(t)
 	dir := t.TempDir()
 	var book bytes.Buffer
-	if err := WriteXLSX(&book, c); err != nil {
+	if err := WriteXLSX(&book, c, time.Unix(0, 0)); err != nil {
 		t.Fatal(err)
 	}
 	if err := os.WriteFile(filepath.Join(dir, "all.xlsx"), book.Bytes(), 0o600); err != nil {

@@ -109,24 +109,29 @@ type previewer struct {
 func (k *previewer) sheet(index int, s *Sheet) {
 	whole, columns := s.Layout.placed()
 	first := min(s.Layout.Head+s.Layout.HeadRows, len(s.Table.Rows))
-	rows := make([]Row, len(s.Table.Rows)-first)
+	rows, lines, flags := make([]Row, len(s.Table.Rows)-first), s.Table.below(first), s.Table.flagged()
 	workers.Each(len(rows), func(i int) {
-		cells := s.Table.Rows[first+i]
-		if blank(cells) {
+		if blank(lines[i]) {
 			return
 		}
 		rows[i] = Row{Sheet: index, N: first + i, kind: s.Layout.Kind, from: map[string]int{}}
-		rows[i].name(s, cells)
+		lines[i] = rows[i].counting(s, lines[i], flags)
+		rows[i].name(s, lines[i])
 	})
 	k.ids(rows)
 	workers.Each(len(rows), func(i int) {
-		r, cells := &rows[i], s.Table.Rows[first+i]
-		if r.kind == "" {
+		r, cells := &rows[i], lines[i]
+		if r.kind == "" || r.Outcome == Ignored {
 			return
 		}
-		if r.ID == "" {
-			r.Outcome = Ignored
-			r.Notes = append(r.Notes, Problem{-1, "left out: no model and no id"})
+		switch {
+		case r.ID == "" && r.Outcome == Wrong:
+			return
+		case r.ID == "" && r.lone:
+			r.leftOut("it says nothing but a name")
+			return
+		case r.ID == "":
+			r.leftOut("no model and no id")
 			return
 		}
 		r.doc = map[string]any{}
@@ -134,14 +139,12 @@ func (k *previewer) sheet(index int, s *Sheet) {
 			r.doc = parsed(r.have)
 		}
 		r.doc["id"] = r.ID
-		if whole >= 0 && whole < len(cells) && !unknown(cells[whole]) {
-			r.patterns(whole, &s.Layout.Columns[whole], cells[whole])
-		}
-		for _, c := range columns {
-			if c.column < len(cells) && !unknown(cells[c.column]) {
-				r.cell(&s.Layout.Columns[c.column], c, cells[c.column], s.Table.Comma)
+		for _, column := range whole {
+			if column < len(cells) && !unknown(cells[column]) {
+				r.patterns(column, &s.Layout.Columns[column], cells[column])
 			}
 		}
+		r.cells(s, columns, cells)
 	})
 	for i := range rows {
 		if rows[i].kind != "" {

@@ -3,10 +3,12 @@ package tabular
 import (
 	"encoding/csv"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"maps"
 	"slices"
+	"time"
 
 	"github.com/xuri/excelize/v2"
 
@@ -129,10 +131,13 @@ func WriteCSV(w io.Writer, kind string, c *exchange.Contents) error {
 	return out.Error()
 }
 
-// WriteXLSX writes a workbook with a sheet a kind, every text as a text.
-func WriteXLSX(w io.Writer, c *exchange.Contents) error {
+// WriteXLSX writes a workbook with a sheet a kind, every text as a text; at is when.
+func WriteXLSX(w io.Writer, c *exchange.Contents, at time.Time) error {
 	book := excelize.NewFile()
 	defer book.Close()
+	if err := Sign(book, "Catalogue", at); err != nil {
+		return err
+	}
 	for i, kind := range []string{Displays, Brackets, Kits} {
 		g, err := gridOf(kind, c)
 		if err != nil {
@@ -153,6 +158,14 @@ func WriteXLSX(w io.Writer, c *exchange.Contents) error {
 	return book.Write(w)
 }
 
+// Sign says in a workbook who wrote it and when, in place of what the library says of itself.
+func Sign(book *excelize.File, title string, at time.Time) error {
+	when := at.UTC().Format(time.RFC3339)
+	return errors.Join(
+		book.SetDocProps(&excelize.DocProperties{Creator: "Nexufix", LastModifiedBy: "Nexufix", Title: title, Created: when, Modified: when}),
+		book.SetAppProps(&excelize.AppProperties{Application: "Nexufix"}))
+}
+
 func writeSheet(book *excelize.File, name string, g grid) error {
 	s, err := book.NewStreamWriter(name)
 	if err != nil {
@@ -164,9 +177,13 @@ func writeSheet(book *excelize.File, name string, g grid) error {
 	if err := s.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
 		return err
 	}
+	bold, err := book.NewStyle(&excelize.Style{Font: &excelize.Font{Bold: true}})
+	if err != nil {
+		return err
+	}
 	values := make([]any, len(g.headers))
 	for i, h := range g.headers {
-		values[i] = h
+		values[i] = excelize.Cell{StyleID: bold, Value: h}
 	}
 	if err := s.SetRow("A1", values); err != nil {
 		return err

@@ -183,8 +183,8 @@ print(json.dumps([[p.dxf.location.x, p.dxf.location.y] for p in doc.modelspace()
 	}
 }
 
-// TestForMachines: where a machine drills every entity of a layer, there is one for each place, as ezdxf reads it: on a wall a circle of the
-// drill's diameter, else a point for each hole; the other layers are as they are.
+// TestForMachines: where a machine drills every entity of a layer, there is one for each place, as ezdxf reads it: on a wall a circle of
+// the drill's diameter, else a point for each hole; the other layers are as they are.
 func TestForMachines(t *testing.T) {
 	const script = `
 import ezdxf, json, sys
@@ -236,7 +236,8 @@ func TestPlain(t *testing.T) {
 	}
 	d := &drawing.Drawing{Title: "x\n0\nEOF", TextHeight: 3}
 	d.Label("a", 0, 0, drawing.Middle, "%v", "<b>0\r\nENDSEC</b>")
-	if raw := string(Write(d, Options{Units: quantity.Metric})); strings.Count(raw, "  0\r\nEOF\r\n") != 1 || strings.Count(raw, "  0\r\nENDSEC\r\n") != 3 {
+	raw := string(Write(d, Options{Units: quantity.Metric}))
+	if strings.Count(raw, "  0\r\nEOF\r\n") != 1 || strings.Count(raw, "  0\r\nENDSEC\r\n") != 3 {
 		t.Errorf("%q", raw)
 	}
 }

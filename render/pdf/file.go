@@ -51,8 +51,9 @@ const xmp = `<?xpacket begin="` + "\ufeff" + `" id="W5M0MpCehiHzreSzNTczkc9d"?>
 // lastObject is the catalog, which the library writes last, and what comes after it.
 var lastObject = regexp.MustCompile(`(?s)/Type /Catalog\n(.*endobj\nxref\n.*\ntrailer\n<<\n)(.*startxref\n)(\d+)(\n%%EOF\s*)$`)
 
-// asIs asks readers to print a file at its size, which a sheet at 1:1 stands on, and to show its title (ISO 32000-1, 12.2); the library cannot.
-// The catalog is the last object, so that only the table after it moves. The file gets its identifier as well (14.4), of what is in it.
+// asIs asks readers to print a file at its size, which a sheet at 1:1 stands on, and to show its title (ISO 32000-1, 12.2); the library
+// cannot. The catalog is the last object, so that only the table after it moves. The file gets its identifier as well (14.4), of what is in
+// it.
 func asIs(file []byte) ([]byte, error) {
 	const print = "/ViewerPreferences << /PrintScaling /None /DisplayDocTitle true >>\n"
 	at := lastObject.FindSubmatchIndex(file)

@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"errors"
 	"net/http"
+	"time"
 
 	"github.com/labstack/echo/v5"
 
@@ -87,7 +88,7 @@ func (s *Feature) exportXLSX(c *echo.Context) error {
 		return err
 	}
 	var out bytes.Buffer
-	if err := tabular.WriteXLSX(&out, all); err != nil {
+	if err := tabular.WriteXLSX(&out, all, time.Now()); err != nil {
 		return err
 	}
 	s.exported(c, "the whole catalogue, as a workbook")

@@ -250,12 +250,13 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
             value={sheet.kind}
             options={[
               ['', t`Ignore`],
-              [t`displays`, t`displays`],
-              [t`brackets`, t`brackets`],
+              ['displays', t`displays`],
+              ['brackets', t`brackets`],
               ['kit', t`parts of kits`],
             ]}
             onPick={(kind) => lay((s) => ({ ...s, kind }))}
           />
+          {sheet.note && <Hint>{sheet.note}</Hint>}
           {sheet.kind && (
             <>
               <span>{t`Header row`}</span>

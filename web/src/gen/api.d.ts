@@ -2467,6 +2467,7 @@ export interface components {
             head_rows: number;
             kind: string;
             name: string;
+            note?: string;
             rows: number;
         };
         FileStep: {

@@ -18,11 +18,11 @@ import { When } from '../parts/When';
 const kinds: [string, string][] = [
   ['', t`everything`],
   ['sign_ins', t`sign-ins`],
-  [t`people`, t`people`],
-  [t`policy`, t`policy`],
-  [t`approvals`, t`approvals`],
-  [t`exports`, t`exports`],
-  [t`restores`, t`restores`],
+  ['people', t`people`],
+  ['policy', t`policy`],
+  ['approvals', t`approvals`],
+  ['exports', t`exports`],
+  ['restores', t`restores`],
 ];
 
 /** What happened that somebody may be asked about: found by kind, words and days, a page at a time, and taken away as a file. */
