@@ -102,6 +102,10 @@ lint: web/node_modules/.installed
 	$(GO) run ./cmd/nexufix openapi > web/openapi.json.tmp
 	cd web && npx --no-install openapi-typescript openapi.json.tmp -o node_modules/.api.d.ts >/dev/null
 	@cmp -s web/node_modules/.api.d.ts web/src/gen/api.d.ts || { echo "web/src/gen/api.d.ts is stale: run make types"; exit 1; }
+	@$(GO) run ./cmd/comments | cmp -s - server/comments.json || { echo "server/comments.json is stale: run make types"; exit 1; }
+	cd web && npx --no-install redocly lint --config ../.ci/redocly.yaml openapi.json.tmp >node_modules/.redocly 2>&1 || { cat node_modules/.redocly; exit 1; }
+	cd web && npx --no-install spectral lint --ruleset ../.ci/spectral.yaml --fail-severity=warn --quiet openapi.json.tmp
+	node .ci/schemas.cjs
 	@for of in en de; do $(GO) run ./cmd/nexufix words $$of | cmp -s - web/src/gen/words.$$of.ts || { echo "web/src/gen/words.$$of.ts is stale: run make types"; exit 1; }; done
 	cp web/src/locales/de.po web/node_modules/.de.po && cd web && npx --no-install lingui extract >/dev/null && cmp -s src/locales/de.po node_modules/.de.po || { echo "web/src/locales/de.po is stale: run make types, and translate what is new"; exit 1; }
 
@@ -111,6 +115,7 @@ cross:
 
 # Generates the front end's types from the API's Go types.
 types: web/node_modules/.installed
+	$(GO) run ./cmd/comments > server/comments.json.tmp && mv server/comments.json.tmp server/comments.json
 	$(GO) run ./cmd/nexufix openapi > web/openapi.json.tmp
 	cd web && npx --no-install openapi-typescript openapi.json.tmp -o src/gen/api.d.ts
 	for of in en de; do $(GO) run ./cmd/nexufix words $$of > web/src/gen/words.$$of.ts || exit 1; done

@@ -116,9 +116,10 @@ func completed(raw []byte, routes []api.Route) ([]byte, error) {
 	for _, x := range routes {
 		op := doc["paths"].(object)[x.Path].(object)[strings.ToLower(x.Method)].(object)
 		op["operationId"] = operationID(x.Method, x.Path)
-		group := strings.Split(strings.TrimPrefix(strings.TrimPrefix(x.Path, "/api"), "/"), "/")[0]
-		group, _, _ = strings.Cut(group, ".")
+		group := tagOf(x.Path)
 		op["tags"], groups[group] = []string{group}, true
+		answers := op["responses"].(object)
+		answers["4XX"] = answers["default"]
 		op["security"] = []any{object{"token": []string{}}, object{"session": []string{}}}
 		if x.Needs() == people.Nobody {
 			op["security"] = []any{}
@@ -139,12 +140,66 @@ func completed(raw []byte, routes []api.Route) ([]byte, error) {
 			op["responses"].(object)[strconv.Itoa(x.Status)].(object)["content"].(object)[kind] = file
 		}
 	}
-	var tags []any
+	var list []any
 	for _, group := range slices.Sorted(maps.Keys(groups)) {
-		tags = append(tags, object{"name": group})
+		list = append(list, object{"name": group, "description": tagWords[group]})
 	}
-	doc["tags"] = tags
+	doc["tags"] = list
+	doc["info"].(object)["license"] = object{"name": "Apache-2.0", "identifier": "Apache-2.0"}
+	doc["info"].(object)["contact"] = object{"name": "Who runs this server"}
+	doubles(doc)
 	return json.MarshalIndent(doc, "", "  ")
+}
+
+// tags group the operations by the first part of their path; what is not here is Catalogue's.
+var tags = map[string][]string{
+	"Bench":     {"bench", "probe", "stack", "draw", "pairings"},
+	"Wall":      {"wall"},
+	"Documents": {"steps", "template", "prints", "plotter", "photos", "at"},
+	"Matrix":    {"matrix", "measurement-priorities", "duplicates"},
+	"Policy":    {"policies"},
+	"Jobs":      {"jobs"},
+	"Review":    {"approvals", "families", "issued", "desk", "unreadable", "v", "live"},
+	"Files":     {"files", "export", "import", "schema"},
+	"People":    {"people", "me", "own", "setup", "sign-in", "sign-out", "tokens", "audit"},
+	"Gauge":     {"gauge"},
+}
+
+var tagWords = map[string]string{
+	"Bench": "One pairing: judged, drawn, its stack, a hole by trial bolts.", "Wall": "A job on its wall.",
+	"Documents": "What an installer gets: steps, template, card, pack, the page at the wall.", "Matrix": "All displays with all brackets.",
+	"Policy": "How careful the company is.", "Jobs": "What was saved, and how it stands.", "Review": "Approvals, and what is issued of them.",
+	"Files": "Documents and tables, in and out.", "People": "Who may sign in and do what; the audit.", "Gauge": "The bench gauge, simulated.",
+	"Catalogue": "Displays, brackets and jobs, with their history.",
+}
+
+func tagOf(path string) string {
+	part := strings.FieldsFunc(strings.TrimPrefix(path, "/api"), func(r rune) bool { return r == '/' || r == '.' })[0]
+	for tag, parts := range tags {
+		if slices.Contains(parts, part) {
+			return tag
+		}
+	}
+	return "Catalogue"
+}
+
+// doubles says of every number that it takes 64 bits: a client that is made of the document would have some in half.
+func doubles(v any) {
+	switch v := v.(type) {
+	case map[string]any:
+		kind, list := v["type"].(string)
+		kinds, _ := v["type"].([]any)
+		if list && kind == "number" || slices.Contains(kinds, any("number")) {
+			v["format"] = "double"
+		}
+		for _, x := range v {
+			doubles(x)
+		}
+	case []any:
+		for _, x := range v {
+			doubles(x)
+		}
+	}
 }
 
 // operationID names an operation: getDisplaysId.
@@ -201,6 +256,9 @@ func fixProperty(p jsonschema.InterceptPropParams) error {
 	if !p.Processed {
 		return nil
 	}
+	if schema.Description == nil && p.ParentSchema != nil {
+		schema.WithDescription(describedAs(p.ParentSchema.ReflectType, p.Name))
+	}
 	kind := p.Field.Type.Kind()
 	switch null := writesNull(p.Field); {
 	case null && schema.Ref != nil:
@@ -213,11 +271,14 @@ func fixProperty(p jsonschema.InterceptPropParams) error {
 		schema.RemoveType(jsonschema.Null)
 	}
 	if schema.Type == nil {
+		if schema.Ref != nil { // it has them itself
+			schema.MaxLength, schema.MaxItems, schema.MinItems = nil, nil, 0
+		}
 		return nil
 	}
 	var entry *jsonschema.Schema
 	switch {
-	case kind == reflect.Slice && schema.Items != nil && schema.Items.SchemaOrBool != nil:
+	case schema.Items != nil && schema.Items.SchemaOrBool != nil:
 		entry = schema.Items.SchemaOrBool.TypeObject
 	case kind == reflect.Map && schema.AdditionalProperties != nil:
 		entry = schema.AdditionalProperties.TypeObject
@@ -225,13 +286,32 @@ func fixProperty(p jsonschema.InterceptPropParams) error {
 	if entry == nil {
 		wholeNumbers(schema)
 	} else {
+		two := int64(2)
+		if pair(p.Field.Type) {
+			schema.MinItems, schema.MaxItems = two, &two
+		} else if pair(p.Field.Type.Elem()) {
+			entry.MinItems, entry.MaxItems = two, &two
+		}
+		for entry.Items != nil && entry.Items.SchemaOrBool != nil && entry.Items.SchemaOrBool.TypeObject != nil {
+			entry = entry.Items.SchemaOrBool.TypeObject // limits of a list of pairs are those of their figures
+		}
 		entry.Enum, schema.Enum = schema.Enum, nil
 		wholeNumbers(entry)
 		entry.Minimum, schema.Minimum = schema.Minimum, nil
 		entry.Maximum, schema.Maximum = schema.Maximum, nil
 		entry.ExclusiveMinimum, schema.ExclusiveMinimum = schema.ExclusiveMinimum, nil
+		entry.MaxLength, schema.MaxLength = schema.MaxLength, nil
+		entry.Pattern, schema.Pattern = schema.Pattern, nil
 	}
 	return nil
+}
+
+// pair reports whether a type is written as two numbers.
+func pair(t reflect.Type) bool {
+	if t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	return t == reflect.TypeFor[catalog.PatternSize]() || t == reflect.TypeFor[fastener.Interval]()
 }
 
 // writesNull reports whether a field may be written as null: by what encoding/json makes of it when it is not known, and not by

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bytes"
 	"encoding/json"
 	"net/http"
 	"reflect"
@@ -34,7 +35,11 @@ func Schema(kind string) ([]byte, error) {
 		return nil, err
 	}
 	s.WithSchema("https://json-schema.org/draft/2020-12/schema").WithTitle("Nexufix " + kind + ", " + exchange.Format)
-	return json.MarshalIndent(s, "", "  ")
+	s.WithID("urn:" + strings.ReplaceAll(exchange.Format, "/", ":") + ":" + kind)
+	raw, err := json.MarshalIndent(s, "", "  ")
+	// The library writes the name that drafts before 2019 had for them.
+	raw = bytes.ReplaceAll(raw, []byte(`"#/definitions/`), []byte(`"#/$defs/`))
+	return bytes.Replace(raw, []byte(`"definitions": {`), []byte(`"$defs": {`), 1), err
 }
 
 // strict allows no other fields, and for each figure a text with a name without the

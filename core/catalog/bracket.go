@@ -16,7 +16,7 @@ type Bracket struct {
 	Revision string      `json:"revision,omitempty" maxLength:"20"`
 	Kind     BracketKind `json:"kind" required:"true"`
 	// ways it lets a display hang
-	Turns       []Turn                             `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
+	Turns       []Turn                             `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3" uniqueItems:"true"`
 	RatedLoad   quantity.Optional[quantity.Mass]   `json:"rated_load_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
 	RatedMoment quantity.Optional[quantity.Torque] `json:"rated_moment_nm,omitzero" exclusiveMinimum:"0" maximum:"100000"`
 	TiltHold    quantity.Optional[quantity.Torque] `json:"tilt_hold_nm,omitzero" exclusiveMinimum:"0" maximum:"10000"` // of a tilt head

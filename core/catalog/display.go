@@ -25,7 +25,7 @@ type Display struct {
 	CGAboveCenter quantity.Length `json:"cg_above_center_mm,omitzero" minimum:"-5000" maximum:"5000"`
 	CGRight       quantity.Length `json:"cg_right_mm,omitzero" minimum:"-5000" maximum:"5000"`
 	// that its maker allows; none: not known
-	Turns []Turn `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
+	Turns []Turn `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3" uniqueItems:"true"`
 	// of all figures without one of their own
 	Origin   Origin    `json:"origin,omitempty"`
 	Patterns []Pattern `json:"patterns,omitempty" maxItems:"8"`

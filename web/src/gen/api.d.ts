@@ -1929,105 +1929,209 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         Account: {
+            /** @description They may not sign in. */
             disabled?: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What it is told by.
+             */
             id: number;
+            /** @description What is typed to sign in. */
             login: string;
+            /** @description A mail address. */
             mail?: string;
+            /** @description What people call it. */
             name: string;
-            /** @enum {string} */
+            /**
+             * @description Reader, engineer, approver or administrator.
+             * @enum {string}
+             */
             role: "reader" | "engineer" | "approver" | "administrator";
             /** @description Has an authenticator or a passkey. */
             second?: boolean;
+            /** @description Since when. */
             since: string;
+            /** @description They sign in by single sign-on. */
             sso?: boolean;
         };
         Alike: {
+            /** @description The displays. */
             displays: components["schemas"]["Name"][];
         };
         AnyJSON: unknown;
         ApprovalEvent: {
+            /** @description What a remark is about, as rule:plate. */
             about?: string;
+            /** @description When, or where. */
             at: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Its place in the audit.
+             */
             seq: number;
+            /** @description What is said, for people. */
             text?: string;
+            /** @description What it is, or what was done. */
             what: string;
+            /** @description Whose name it was done under. */
             who: string;
         };
         ApprovalLine: {
+            /** @description When it was approved. */
             approved_at?: string;
+            /** @description Who approved it. */
             approved_by?: string;
+            /** @description In review: of those with the same bolts and steps. */
             family?: string;
+            /** @description Of everything it was made from: another one, and something has changed. */
             fingerprint: string;
+            /** @description Documents may be issued from it, as far as it has been judged again. */
             holds: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What it is told by.
+             */
             id: number;
+            /** @description Who asks has prepared it. */
             mine?: boolean;
+            /** @description When it was prepared. */
             prepared_at: string;
+            /** @description Who prepared it. */
             prepared_by: string;
+            /** @description A backup gave it back, and nobody has confirmed that it still holds. */
             restored?: boolean;
+            /** @description What it rests on has changed, and the result with it. */
             stale?: boolean;
-            /** @enum {string} */
+            /**
+             * @description How it stands.
+             * @enum {string}
+             */
             state: "draft" | "in_review" | "approved" | "superseded" | "withdrawn";
+            /** @description What is approved. */
             subject: components["schemas"]["Subject"];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What takes its place.
+             */
             superseded_by?: number;
+            /** @description What people call it, in a line. */
             title: string;
-            /** @enum {string} */
+            /**
+             * @description Fits, fits_with_conditions, data_missing or does_not_fit.
+             * @enum {string}
+             */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Which one of its versions, as it was seen.
+             */
             version: number;
         };
         AssemblyPart: {
+            /** @description The bag that it is in. */
             bag?: string;
+            /** @description How many. */
             count: number;
+            /** @description What people call it. */
             name: string;
         };
         AssemblyStep: {
+            /** @description Steps that must come before. */
             after?: string[];
+            /** @description What has to be heeded. */
             caution?: string;
+            /** @description A finding of a rule. */
             check?: string;
+            /** @description What it is told by. */
             id: string;
+            /** @description How many minutes it takes. */
             minutes?: number;
+            /** @description The parts. */
             parts?: components["schemas"]["AssemblyPart"][];
+            /** @description How far it is. */
             stage: components["schemas"]["Stage"];
+            /** @description What is said, for people. */
             text: string;
+            /** @description What people call it, in a line. */
             title: string;
+            /** @description The tools. */
             tools?: string[];
+            /** @description Absent: always. */
             when?: components["schemas"]["When"];
         };
         Assumed: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Holds to.
+             */
             holds_to: number;
+            /** @description Where in the document, as patterns[0].width_mm. */
             path: string;
+            /** @description What is said, for people. */
             text: string;
-            /** @enum {string} */
+            /**
+             * @description The unit of the figures.
+             * @enum {string}
+             */
             unit: "mm" | "kg";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The figure.
+             */
             value: number;
         };
         Assumptions: {
+            /**
+             * Format: double
+             * @description Load's way from the plate's middle.
+             */
             aside_mm?: number;
+            /**
+             * Format: double
+             * @description Of the wood.
+             */
             gravity?: number;
+            /**
+             * Format: double
+             * @description Display with accessories.
+             */
             load_kg?: number;
+            /**
+             * Format: double
+             * @description Of a fastener, its tip not counted.
+             */
             penetration_mm?: number;
+            /**
+             * Format: double
+             * @description Wall to arm plane, at its longest.
+             */
             reach_mm?: number;
         };
         AuditEntry: {
+            /** @description What a remark is about, as rule:plate. */
             about: string;
+            /** @description When, or where. */
             at: string;
+            /** @description Of its bytes. */
             hash?: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Its place in the audit.
+             */
             seq: number;
+            /** @description What it is, or what was done. */
             what: string;
+            /** @description Whose name it was done under. */
             who: string;
         };
         AuditPage: {
+            /** @description The entries. */
             entries: components["schemas"]["AuditEntry"][];
+            /** @description There are earlier ones. */
             more?: boolean;
         };
         Authenticator: {
+            /** @description Where it leads. */
             link: string;
             /** @description The link as a picture, a data URL. */
             qr: string;
@@ -2035,105 +2139,244 @@ export interface components {
             secret: string;
         };
         Backing: {
-            /** @enum {string} */
+            /**
+             * @description Which kind it is.
+             * @enum {string}
+             */
             kind?: "ply" | "osb" | "particle" | "timber";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Thickness, in mm.
+             */
             thickness_mm: number;
         };
         BatchLine: {
+            /** @description When, or where. */
             at: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What it is told by.
+             */
             id: number;
+            /** @description The items. */
             items: number;
+            /** @description It was undone. */
             undone: boolean;
+            /** @description What it is, or what was done. */
             what: string;
+            /** @description Whose name it was done under. */
             who: string;
         };
         Bench: {
+            /** @description SVG from above, at full reach; "" without a swivel. */
             above: string;
+            /** @description SVG; "" without a pattern. */
             back: string;
+            /** @description The bracket. */
             bracket: components["schemas"]["Bracket"];
+            /** @description The revision of the bracket that is meant. */
             bracket_revision: number;
+            /** @description The display. */
             display: components["schemas"]["Display"];
+            /** @description The saved revisions that this was judged by, 0 for what is in no catalogue; and what was saved since those of the request. */
             display_revision: number;
+            /** @description Above the floor; null if not requested or not known. */
             heights?: components["schemas"]["Heights"] | null;
+            /** @description A change that would make it better; null if none was found. */
             help?: components["schemas"]["Help"] | null;
+            /** @description The display is in the catalogue. */
             in_catalogue: boolean;
+            /** @description Of the drawings, by field; the field is "" if the client has that drawing. */
             marks: {
                 [key: string]: string;
             };
+            /** @description Meanwhile. */
             meanwhile: components["schemas"]["Meanwhile"][];
+            /** @description Which edge touches the wall first, and how far one sinks. */
             motion: string;
+            /** @description What was not tried because it takes too much work. */
             not_tried?: string;
+            /** @description All brackets for this display, best first. */
             others: components["schemas"]["Ranked"][];
+            /** @description The display on the bracket. */
             pairing: components["schemas"]["Pairing"];
+            /** @description Index in the display's patterns; -1 for none. */
             pattern_index: number;
+            /** @description Without the request's changes. */
             policy_in_use: components["schemas"]["Policy"];
+            /** @description What was said. */
             said: components["schemas"]["Said"];
+            /** @description The bolts under each school of bolt length. */
             schools: {
                 [key: string]: string;
             };
+            /** @description SVG; "" without a stack. */
             section: string;
+            /** @description What has to be supplied, in words. */
             send: string;
+            /** @description SVG from the side, closed; "" if a figure is missing. */
             side: string;
+            /** @description There is a drilling template. */
             template: boolean;
+            /** @description What people call it, in a line. */
             title: string;
+            /** @description That the bracket has fixings for. */
             walls: string[];
+            /** @description What each changed figure is without the change, by its path; null where there is none. */
             was: {
                 [key: string]: components["schemas"]["AnyJSON"];
             };
         };
         Blocked: {
+            /** @description What would help, for people. */
             remedy: string;
+            /** @description Which rule, by its name in the format. */
             rule: string;
+            /** @description What is said, for people. */
             text: string;
         };
         Bolt: {
-            /** @enum {string} */
+            /**
+             * @description Absent: pan.
+             * @enum {string}
+             */
             head?: "pan" | "socket" | "button" | "hex" | "countersunk";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Length, in mm.
+             */
             length_mm: number;
+            /** @description The thread, as M6. */
             thread: string;
         };
         /** @enum {string} */
         BoltHead: "pan" | "socket" | "button" | "hex" | "countersunk";
         Bracket: {
+            /**
+             * Format: double
+             * @description To either side.
+             */
             arm_swing_deg?: number;
+            /** @description What only this bracket has. */
             assembly?: components["schemas"]["AssemblyStep"][];
+            /**
+             * Format: double
+             * @description Diagonals up to, in mm.
+             */
             diagonal_max_mm?: number;
+            /**
+             * Format: double
+             * @description Absent: no limit.
+             */
             diagonal_min_mm?: number;
+            /** @description Its slots take the heads of countersunk bolts. */
             dimpled?: boolean;
+            /**
+             * Format: double
+             * @description Plate's outer face to what is behind it.
+             */
             head_room_mm?: number;
+            /**
+             * Format: double
+             * @description The part that is lifted with the display.
+             */
             hung_mass_kg?: number;
+            /** @description What it is told by. */
             id: string;
+            /** @description What holds the display: arms, or a plate with holes. */
             interface: components["schemas"]["Interface"];
+            /** @description Which kind it is. */
             kind: components["schemas"]["BracketKind"];
+            /** @description What is in the box. */
             kit?: components["schemas"]["Item"][];
+            /**
+             * Format: double
+             * @description Lift over the hook, in mm.
+             */
             lift_over_mm?: number;
+            /** @description How the display is locked on the bracket. */
             lock?: components["schemas"]["Lock"];
+            /**
+             * Format: double
+             * @description Mass without stand, in kg.
+             */
             mass_kg?: number;
+            /** @description What people call it. */
             name?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description P, where the bolt passes.
+             */
             plate_thickness_mm: number;
+            /**
+             * Format: double
+             * @description Wall to arms, closed, in mm.
+             */
             profile_mm?: number;
+            /**
+             * Format: double
+             * @description Rated load, in kg.
+             */
             rated_load_kg?: number;
+            /**
+             * Format: double
+             * @description Rated moment, in newton metres.
+             */
             rated_moment_nm?: number;
+            /**
+             * Format: double
+             * @description Wall to arms, drawn out, in mm.
+             */
             reach_mm?: number;
+            /** @description Which one of its versions, from 1. */
             revision?: string;
+            /** @description Of the pattern, that it bolts to. */
             rows_used?: ("top" | "bottom")[];
+            /** @description The settings. */
             settings?: components["schemas"]["Setting"][];
+            /**
+             * Format: double
+             * @description Of a ball.
+             */
             slip_nm?: number;
+            /**
+             * Format: double
+             * @description Slot width, in mm.
+             */
             slot_width_mm?: number;
+            /**
+             * Format: double
+             * @description Swivel, in degrees.
+             */
             swivel_deg?: number;
+            /** @description Where it swivels. */
             swivel_pivot?: components["schemas"]["Pivot"];
+            /** @description That its slots take. */
             threads: components["schemas"]["Thread"][];
+            /**
+             * Format: double
+             * @description Tilt down, in degrees.
+             */
             tilt_down_deg?: number;
+            /**
+             * Format: double
+             * @description Of a tilt head.
+             */
             tilt_hold_nm?: number;
+            /** @description Where it tilts. */
             tilt_pivot?: components["schemas"]["Pivot"];
+            /**
+             * Format: double
+             * @description Tilt up, in degrees.
+             */
             tilt_up_deg?: number;
+            /** @description The text in other languages. */
             translations?: components["schemas"]["Translation"][];
+            /** @description Ways it lets a display hang. */
             turns_deg?: (0 | 90 | 270)[];
+            /** @description The plate on the wall. */
             wall_plate?: components["schemas"]["WallPlate"];
+            /** @description The kinds of wall. */
             walls?: {
                 [key: string]: components["schemas"]["WallFixing"];
             };
@@ -2141,21 +2384,50 @@ export interface components {
         /** @enum {string} */
         BracketKind: "fixed" | "low_profile" | "tilt" | "full_motion" | "ball";
         BracketLine: {
+            /**
+             * Format: double
+             * @description Diagonals up to, in mm.
+             */
             diagonal_max_mm?: number;
+            /**
+             * Format: double
+             * @description Diagonals from, in mm.
+             */
             diagonal_min_mm?: number;
+            /** @description What it is told by. */
             id: string;
+            /** @description Which kind it is. */
             kind: string;
+            /** @description What people call it. */
             name: string;
+            /** @description The parts. */
             parts: number;
+            /**
+             * Format: double
+             * @description Wall to arms, closed, in mm.
+             */
             profile_mm?: number;
+            /**
+             * Format: double
+             * @description Rated load, in kg.
+             */
             rated_load_kg?: number;
+            /**
+             * Format: double
+             * @description Wall to arms, drawn out, in mm.
+             */
             reach_mm?: number;
+            /** @description Which one of its versions, from 1. */
             revision: string;
+            /** @description The threads, as M6. */
             threads: string;
         };
         BulkChange: {
+            /** @description Which ones, by id. */
             ids: string[];
+            /** @description The maker. */
             maker?: string;
+            /** @description Where the figures are from: bench, sheet or caller. */
             origin?: components["schemas"]["Origin"];
         };
         ByPassword: {
@@ -2163,603 +2435,1260 @@ export interface components {
             current?: string;
         };
         Cable: {
+            /**
+             * Format: double
+             * @description It cannot be unplugged, and is this long.
+             */
             fixed_mm?: number;
+            /** @description Why it is not known. */
             missing?: string;
+            /** @description What people call it. */
             name: string;
+            /**
+             * Format: double
+             * @description At least; absent: not known.
+             */
             needed_mm?: number;
+            /** @description Of the wall's. */
             outlet?: number;
+            /** @description What is said, for people. */
             text: string;
+            /** @description Of the display's. */
             zone: number;
         };
         CallerFigure: {
+            /** @description The figure. */
             figure: string;
+            /** @description Which rule, by its name in the format. */
             rule: string;
         };
         Cause: {
+            /** @description What to do. */
             do: string;
+            /** @description Look at it only. */
             look: string;
+            /** @description What it is, or what was done. */
             what: string;
         };
         Change: {
+            /** @description After it. */
             after: string;
+            /** @description Before it, or what it was. */
             before: string;
+            /** @description Where in the document, as patterns[0].width_mm. */
             path: string;
         };
         Changed: {
             /** @description One's password as it is, for another of one's own. */
             current?: string;
+            /** @description They may not sign in. */
             disabled?: boolean;
             /** @description Where changes of the account are told; empty: nowhere. */
             mail?: string;
             /** @description Takes the authenticator and the passkeys away, as of a lost telephone. */
             noSecond?: boolean;
+            /** @description The password. */
             password?: string;
-            /** @enum {string} */
+            /**
+             * @description Reader, engineer, approver or administrator.
+             * @enum {string}
+             */
             role?: "reader" | "engineer" | "approver" | "administrator";
             /** @description Single sign-on; whoever has the login there next is who it is. */
             sso?: boolean;
         };
         Check: {
+            /** @description Value and limit in words, in the reader's units. */
             figure?: string;
+            /**
+             * Format: double
+             * @description The limit, in the finding's unit.
+             */
             limit?: number;
+            /**
+             * Format: double
+             * @description How far it is from its limit, in the finding's unit.
+             */
             margin?: number;
+            /** @description What of the drawings it is about. */
             marks?: string[];
+            /** @description The origins of the display's figures that the rule uses, by name. */
             origins?: {
                 [key: string]: "bench" | "sheet" | "caller";
             };
+            /** @description What would help, for people. */
             remedy: string;
+            /** @description Which rule, by its name in the format. */
             rule: string;
-            /** @enum {string} */
+            /**
+             * @description How it stands.
+             * @enum {string}
+             */
             status: "pass" | "note" | "caution" | "unknown" | "fail";
+            /** @description What is said, for people. */
             text: string;
-            /** @enum {string} */
+            /**
+             * @description The unit of the figures.
+             * @enum {string}
+             */
             unit?: "mm" | "kg" | "deg" | "nm" | "%" | "holes";
+            /**
+             * Format: double
+             * @description The figure.
+             */
             value?: number;
         };
         Code: {
+            /** @description The letters of its code, or what went wrong. */
             code: string;
         };
         Commented: {
             /** @description rule: and the rule of a finding, or step: and the id of a step. */
             about?: string;
+            /** @description What is said, for people. */
             text: string;
         };
         CompanyPolicy: {
+            /** @description What holds where nothing is said. */
             defaults: components["schemas"]["Policy"];
+            /** @description "" for the defaults. */
             name: string;
+            /** @description How careful the company is, and which schools it follows. */
             policy: components["schemas"]["Policy"];
+            /** @description What was saved. */
             saved: components["schemas"]["PolicyName"][];
         };
         Confirmation: {
+            /** @description Those that are approved together. */
             members: components["schemas"]["Seen"][];
             /** @description How that is known. */
             text?: string;
         };
         Conflict: {
+            /** @description Of the job's step_changes. */
             change: number;
+            /** @description It is one's own. */
             mine?: string[];
+            /** @description As it is now. */
             now?: string[];
+            /** @description The step. */
             step: string;
+            /** @description What it was. */
             was?: string[];
+            /** @description The reason, for people. */
             why: string;
         };
         Decided: {
-            /** @enum {string} */
+            /**
+             * @description What is decided.
+             * @enum {string}
+             */
             act: "approve" | "confirm" | "send_back" | "withdraw";
             /** @description Why; to send it back, it is needed. */
             text?: string;
+            /** @description Which one of its versions, as it was seen. */
             version: number;
         };
         Desk: {
+            /** @description Lately. */
             issued: components["schemas"]["IssuedLine"][];
+            /** @description "120 of 10000" while approvals are judged again. */
             judging?: string;
+            /** @description To be confirmed. */
             restored: components["schemas"]["ApprovalLine"][];
+            /** @description Theirs, with others. */
             sent: components["schemas"]["ApprovalLine"][];
+            /** @description Theirs. */
             sent_back: components["schemas"]["ApprovalLine"][];
+            /** @description Theirs first. */
             stale: components["schemas"]["ApprovalLine"][];
+            /** @description Reviews that they may decide. */
             waiting: components["schemas"]["ApprovalLine"][];
         };
         Difference: {
+            /** @description As it is now. */
             now: string;
+            /** @description Where in the document, as patterns[0].width_mm. */
             path: string;
+            /** @description What it was. */
             was: string;
         };
         Display: {
+            /** @description Other names it goes by. */
             aliases?: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Centre of gravity, from the outline's middle.
+             */
             cg_above_center_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Weight right of the middle, in mm.
+             */
             cg_right_mm?: number;
+            /**
+             * Format: double
+             * @description Depth, in mm.
+             */
             depth_mm?: number;
+            /**
+             * Format: double
+             * @description Diagonal, in mm.
+             */
             diagonal_mm?: number;
+            /**
+             * Format: double
+             * @description Height, in mm.
+             */
             height_mm?: number;
+            /** @description What it is told by. */
             id: string;
+            /** @description The maker. */
             maker?: string;
+            /**
+             * Format: double
+             * @description Without its stand.
+             */
             mass_kg?: number;
+            /**
+             * Format: double
+             * @description Mass with stand, in kg.
+             */
             mass_with_stand_kg?: number;
+            /** @description The model. */
             model?: string;
+            /** @description Remarks. */
             notes?: {
                 [key: string]: components["schemas"]["Note"];
             };
+            /** @description Of all figures without one of their own. */
             origin?: components["schemas"]["Origin"];
+            /** @description Of single figures, by their path, and notes on them. */
             origins?: {
                 [key: string]: components["schemas"]["Origin"];
             };
+            /** @description What the display's maker puts in its box. */
             own_parts?: components["schemas"]["Item"][];
+            /** @description The hole patterns. */
             patterns?: components["schemas"]["Pattern"][];
+            /**
+             * Format: double
+             * @description Absent: the depth.
+             */
             rest_plane_from_front_mm?: number;
+            /** @description That its maker allows; none: not known. */
             turns_deg?: (0 | 90 | 270)[];
+            /**
+             * Format: double
+             * @description Of the outline.
+             */
             width_mm?: number;
+            /** @description What is on the back: ports, vents, labels, what stands out. */
             zones?: components["schemas"]["Zone"][];
         };
         DisplayLine: {
+            /**
+             * Format: double
+             * @description Depth, in mm.
+             */
             depth_mm?: number;
+            /**
+             * Format: double
+             * @description Diagonal, in mm.
+             */
             diagonal_mm?: number;
+            /**
+             * Format: double
+             * @description Height, in mm.
+             */
             height_mm?: number;
+            /** @description What it is told by. */
             id: string;
+            /** @description The maker. */
             maker: string;
+            /**
+             * Format: double
+             * @description Mass without stand, in kg.
+             */
             mass_kg?: number;
+            /** @description The model. */
             model: string;
+            /** @description Which of its figures disagree. */
             odd: string;
+            /** @description Where the figures are from: bench, sheet or caller. */
             origin: string;
+            /** @description The hole patterns. */
             patterns: string;
+            /**
+             * Format: double
+             * @description Width, in mm.
+             */
             width_mm?: number;
         };
         Document: {
+            /** @description The brackets. */
             brackets?: components["schemas"]["Bracket"][];
+            /** @description The displays. */
             displays?: components["schemas"]["Display"][];
-            /** @enum {string} */
+            /**
+             * @description The format and its version.
+             * @enum {string}
+             */
             format: "nexufix/1";
+            /** @description The jobs. */
             jobs?: components["schemas"]["Job"][];
+            /** @description That steps of the jobs show. */
             photos?: components["schemas"]["PhotoFile"][];
+            /** @description How careful the company is, and which schools it follows. */
             policy?: components["schemas"]["Policy"];
         };
         Done: {
+            /** @description Steps that are done. */
             ticked: number;
         };
         Drawing: {
+            /** @description The bracket. */
             bracket?: components["schemas"]["Bracket"];
+            /** @description The bracket, by its id in the catalogue. */
             bracket_id?: string;
+            /** @description In the order in which they were made: display.mass_kg. */
             changes?: components["schemas"]["Edit"][];
+            /** @description The display. */
             display?: components["schemas"]["Display"];
+            /** @description The display, by its id in the catalogue. */
             display_id?: string;
+            /** @description The fingerprints of drawings that the asker has already: those are left out. */
             have?: string[];
+            /** @description That is edited; without one the saved one. */
             revision?: number;
-            /** @enum {string} */
+            /**
+             * @description Of figures without a unit, and of texts.
+             * @enum {string}
+             */
             units?: "mm" | "in";
         };
         Drawn: {
+            /** @description Pairings whose verdict would change. */
             changes: components["schemas"]["VerdictMoved"][];
+            /** @description With its changes; what is not right in it is left out. */
             document: components["schemas"]["AnyJSON"] | null;
+            /** @description And jobs. */
             jobs: string[];
+            /** @description SVGs, one on each line for a line of the kit. */
             kit: string;
+            /** @description Of the drawings; one whose mark is in have is empty. */
             marks: {
                 [key: string]: string;
             };
+            /** @description What somebody saved since the revision. */
             meanwhile?: components["schemas"]["Meanwhile"];
+            /** @description What was not tried because it takes too much work. */
             not_tried?: string;
+            /** @description Which figures disagree, "" if none do. */
             odd: string;
+            /** @description SVG. */
             picture: string;
+            /** @description What would be worth measuring. */
             priorities: components["schemas"]["PriorityLine"][];
+            /** @description What is wrong with what was sent, all of it. */
             problems: components["schemas"]["FieldProblem"][];
+            /** @description Displays whose step sequence would change, by the bracket's own steps. */
             steps: string[];
         };
         EarlierApproval: {
+            /** @description When it was approved. */
             approved_at: string;
+            /** @description Who approved it. */
             approved_by: string;
+            /** @description What it is computed from. */
             figures: components["schemas"]["Difference"][];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What it is told by.
+             */
             id: number;
+            /** @description What was found. */
             results: components["schemas"]["Difference"][];
+            /** @description Which part of the sequence. */
             section?: string;
+            /** @description The wall. */
             wall?: string;
         };
         Edit: {
+            /** @description Patterns[0].rows.top.recess_mm, after the name of the document. */
             path: string;
+            /** @description What it becomes. */
             to?: components["schemas"]["AnyJSON"] | null;
         };
         Edition: {
+            /** @description When, or where. */
             at: string;
+            /** @description Against the revision before. */
             changes: components["schemas"]["Change"][];
+            /** @description What it is told by. */
             id: string;
+            /** @description Which kind it is. */
             kind: string;
+            /** @description Its number. */
             number: number;
+            /** @description It was removed. */
             removed: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Its place in the audit.
+             */
             seq: number;
+            /** @description Its figures are no longer kept. */
             thinned?: boolean;
+            /** @description Whose name it was done under. */
             who: string;
+            /** @description The reason, for people. */
             why: string;
         };
         Entry: {
+            /**
+             * Format: double
+             * @description Diagonal, in mm.
+             */
             diagonal_mm?: number;
+            /** @description What it is told by. */
             id: string;
+            /** @description What people call it. */
             name: string;
+            /** @description Pattern and thread, or kind. */
             note: string;
+            /** @description The thread, as M6. */
             thread?: string;
         };
         Family: {
+            /** @description The bolts. */
             bolts: string[];
+            /** @description The figures. */
             figures: components["schemas"]["FamilyFigure"][];
+            /** @description The findings. */
             findings: components["schemas"]["FamilyFinding"][];
+            /** @description What it is told by. */
             key: string;
+            /** @description What one may do. */
             may: ("approve" | "send_back" | "withdraw")[];
+            /** @description Those that are approved together. */
             members: components["schemas"]["Member"][];
+            /** @description In review beside these: prepared by who asks, or to be looked at after these. */
             more?: number;
+            /** @description The steps, in their order. */
             steps: components["schemas"]["Need"][];
+            /** @description What people call it, in a line. */
             title: string;
         };
         FamilyDecided: {
-            /** @enum {string} */
+            /**
+             * @description What is decided.
+             * @enum {string}
+             */
             act: "approve" | "send_back" | "withdraw";
+            /** @description Those that are approved together. */
             members: components["schemas"]["Seen"][];
             /** @description Why; to send it back, it is needed. */
             text?: string;
         };
         FamilyFigure: {
+            /** @description Its place among the members. */
             of: number;
+            /** @description The one with the most room. */
             roomiest: string;
+            /** @description Which rule, by its name in the format. */
             rule: string;
+            /** @description The one with the least room. */
             tightest: string;
         };
         FamilyFinding: {
+            /** @description Which rule, by its name in the format. */
             rule: string;
-            /** @enum {string} */
+            /**
+             * @description How it stands.
+             * @enum {string}
+             */
             status: "caution" | "unknown" | "fail";
         };
         FamilySubmission: {
+            /** @description What is approved. */
             subjects: components["schemas"]["Subject"][];
             /** @description For who reviews it. */
             text?: string;
         };
         FieldNames: {
+            /** @description The brackets. */
             brackets: string[];
+            /** @description The displays. */
             displays: string[];
+            /** @description What is in the box. */
             kit: string[];
         };
         FieldProblem: {
+            /** @description What may be there. */
             allowed?: string;
+            /** @description What is there. */
             found: string;
+            /** @description Where, e.g. displays[2].patterns[0].width_mm. */
             path: string;
         };
         File: {
+            /** @description How many of each. */
             counts: components["schemas"]["FileCounts"];
+            /** @description The fields that a column may have. */
             fields: components["schemas"]["FieldNames"];
+            /** @description What it is told by. */
             id: string;
+            /** @description What people call it. */
             name: string;
+            /** @description The first of each outcome, wrong rows first. */
             rows: components["schemas"]["FileRow"][];
+            /** @description The sheets of the file. */
             sheets: components["schemas"]["FileSheet"][];
         };
         FileColumn: {
+            /** @description The field that it is. */
             field: string;
+            /** @description The head of a column, or its row. */
             head: string;
+            /** @description The unit of the figures. */
             unit: string;
         };
         FileCounts: {
+            /** @description What was changed. */
             changed: number;
+            /** @description How many are left out. */
             ignored: number;
+            /** @description How many are new. */
             new: number;
+            /** @description They are the same, or how many are. */
             same: number;
+            /** @description What is wrong, or how many are. */
             wrong: number;
         };
         FileLayout: {
+            /** @description The sheets of the file. */
             sheets: components["schemas"]["FileSheet"][];
         };
         FileProblem: {
+            /** @description Column. */
             column: number;
+            /** @description What is said, for people. */
             text: string;
         };
         FileRow: {
+            /** @description The cells of the row. */
             cells: string[];
+            /** @description What is changed, as typed, by path. */
             changes: components["schemas"]["Change"][];
+            /** @description What it is told by. */
             id: string;
+            /** @description What people call it. */
             name: string;
+            /** @description Remarks. */
             notes: components["schemas"]["FileProblem"][];
-            /** @enum {string} */
+            /**
+             * @description What became of it.
+             * @enum {string}
+             */
             outcome: "new" | "changed" | "same" | "wrong" | "ignored";
+            /** @description What is wrong with what was sent, all of it. */
             problems: components["schemas"]["FileProblem"][];
+            /** @description As the spreadsheet counts, from 1. */
             row: number;
+            /** @description Sheet. */
             sheet: number;
         };
         FileSheet: {
+            /** @description What the columns mean. */
             columns: components["schemas"]["FileColumn"][];
+            /** @description The row of the headers. */
             head: number;
+            /** @description How many rows the heads have: 1 or 2. */
             head_rows: number;
+            /** @description Which kind it is. */
             kind: string;
+            /** @description What people call it. */
             name: string;
+            /** @description Note says of the whole sheet that it is not read, and why. */
             note?: string;
+            /** @description The rows. */
             rows: number;
         };
         FileStep: {
+            /** @description It is done. */
             done: number;
+            /** @description What went wrong. */
             failed?: components["schemas"]["Problem"];
+            /** @description What was imported. */
             imported?: components["schemas"]["Imported"];
+            /** @description How many in all, or what it is of. */
             of: number;
         };
         Furniture: {
+            /**
+             * Format: double
+             * @description Depth, in mm.
+             */
             depth_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Height, in mm.
+             */
             height_mm: number;
+            /** @description What people call it. */
             name?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Width, in mm.
+             */
             width_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Across, in mm.
+             */
             x_mm: number;
         };
         GaugePut: {
+            /**
+             * Format: double
+             * @description Depth, in mm.
+             */
             depth_mm?: number;
-            /** @enum {string} */
+            /**
+             * @description Which kind it is.
+             * @enum {string}
+             */
             kind: "depth" | "weight";
+            /**
+             * Format: double
+             * @description Mass without stand, in kg.
+             */
             mass_kg?: number;
         };
         GaugeReading: {
+            /** @description Which kind it is. */
             kind: string;
+            /** @description Its line. */
             line: string;
+            /** @description The reading does not move. */
             steady: boolean;
+            /** @description Take. */
             take: string;
+            /** @description What is said, for people. */
             text: string;
         };
         GivenHole: {
+            /** @description What it is told by. */
             id: string;
+            /**
+             * Format: double
+             * @description Recess Ø, in mm.
+             */
             recess_diameter_mm?: number;
+            /**
+             * Format: double
+             * @description Recess depth, in mm.
+             */
             recess_mm?: number;
+            /**
+             * Format: double
+             * @description Rim offset, in mm.
+             */
             setback_mm?: number;
+            /**
+             * Format: double
+             * @description Thread depth, in mm.
+             */
             thread_depth_mm?: number;
+            /** @description Trial bolts, in the order they were tried. */
             trials?: components["schemas"]["Trial"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Across, in mm.
+             */
             x_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Up, in mm.
+             */
             y_mm: number;
         };
         GivenJudged: {
+            /** @description The holes. */
             holes: string[];
-            /** @enum {string} */
+            /**
+             * @description How it stands.
+             * @enum {string}
+             */
             status: "ok" | "caution" | "unsafe";
+            /** @description What is said, for people. */
             text: string;
         };
         GivenParts: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Bolt, in mm.
+             */
             bolt_mm: number;
+            /**
+             * Format: double
+             * @description Outer, in mm.
+             */
             outer_mm?: number;
+            /**
+             * Format: double
+             * @description Shoulder washer, in mm.
+             */
             shoulder_washer_mm?: number;
+            /**
+             * Format: double
+             * @description Spacer outer, in mm.
+             */
             spacer_outer_mm?: number;
+            /** @description Spacers, in mm. */
             spacers_mm?: number[];
+            /**
+             * Format: double
+             * @description Thickness, in mm.
+             */
             thickness_mm?: number;
+            /** @description 0 has to be given: it is another stack. */
             washers: number;
         };
         GivenStack: {
+            /** @description Hand. */
             hand: components["schemas"]["GivenParts"];
+            /** @description What was asked. */
             request: components["schemas"]["Request"];
         };
         GivenToken: {
+            /** @description Acts. */
             acts?: string[];
+            /** @description When, or where. */
             at?: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What it is told by.
+             */
             id: number;
+            /** @description What is typed to sign in. */
             login: string;
+            /** @description What people call it. */
             name?: string;
+            /** @description Reader, engineer, approver or administrator. */
             role: string;
+            /** @description When it ends. */
             until: string;
             /** @description When it was used last, within five minutes; absent: never. */
             used?: string;
         };
         Hang: {
+            /**
+             * Format: double
+             * @description Display top above datum, in mm.
+             */
             display_top_above_datum_mm?: number;
+            /**
+             * Format: double
+             * @description Pattern center above datum, in mm.
+             */
             pattern_center_above_datum_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Top hole below hook, in mm.
+             */
             top_hole_below_hook_mm: number;
         };
         HeightSchool: {
+            /** @description What it is held against. */
             against: string[];
+            /**
+             * Format: double
+             * @description Bottom height, in mm.
+             */
             bottom_height_mm?: number | null;
+            /**
+             * Format: double
+             * @description Center height, in mm.
+             */
             center_height_mm?: number | null;
+            /** @description Which rule, by its name in the format. */
             rule: string;
+            /**
+             * Format: double
+             * @description Top height, in mm.
+             */
             top_height_mm?: number | null;
+            /** @description When it was used last. */
             used: boolean;
+            /** @description The reason, for people. */
             why: string;
         };
         Heights: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Bottom height, in mm.
+             */
             bottom_height_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Datum height, in mm.
+             */
             datum_height_mm: number;
+            /** @description What is said, for people. */
             text: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Top height, in mm.
+             */
             top_height_mm: number;
         };
         Help: {
+            /**
+             * Format: double
+             * @description Spacers: how far the arms stay behind the back.
+             */
             arm_clearance_mm?: number;
+            /** @description The bracket. */
             bracket?: string;
-            /** @enum {string} */
+            /**
+             * @description Which kind it is.
+             * @enum {string}
+             */
             kind: "school" | "arms" | "turn" | "spacers" | "bolts" | "parts" | "measure" | "bracket";
+            /** @description Which of two practices. */
             school?: string;
+            /** @description Send it. */
             send?: string;
+            /** @description School: the policy's field. */
             setting?: string;
+            /** @description What is said, for people. */
             text: string;
+            /**
+             * Format: double
+             * @description Top holes, in mm.
+             */
             top_holes_mm?: number;
-            /** @enum {integer} */
+            /**
+             * @description How the display hangs, in degrees clockwise: 0, 90 or 270.
+             * @enum {integer}
+             */
             turn_deg?: 0 | 90 | 270;
-            /** @enum {string} */
+            /**
+             * @description Fits, fits_with_conditions, data_missing or does_not_fit.
+             * @enum {string}
+             */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
         Hidden: {
+            /** @description What it is told by. */
             id: string;
+            /** @description What is said, for people. */
             text: string;
+            /** @description What people call it, in a line. */
             title: string;
+            /** @description The reason, for people. */
             why?: string;
         };
         HoleFigures: {
+            /**
+             * Format: double
+             * @description Recess Ø, in mm.
+             */
             recess_diameter_mm?: number;
+            /**
+             * Format: double
+             * @description Recess depth, in mm.
+             */
             recess_mm?: number;
+            /**
+             * Format: double
+             * @description Rim offset, in mm.
+             */
             setback_mm?: number;
+            /**
+             * Format: double
+             * @description Thread depth, in mm.
+             */
             thread_depth_mm?: number;
+            /** @description Trial bolts, in the order they were tried. */
             trials?: components["schemas"]["Trial"][];
         };
         HoleResult: {
+            /** @description What does not go together. */
             conflicts: components["schemas"]["ProbeConflict"][];
+            /** @description Depth, in mm. */
             depth_mm: components["schemas"]["OpenSpan"];
+            /** @description What would help. */
             hints?: string[];
+            /** @description The next to try. */
             next?: components["schemas"]["NextTrial"] | null;
+            /** @description Recess depth, in mm. */
             recess_mm: components["schemas"]["OpenSpan"];
+            /** @description Thread depth, in mm. */
             thread_depth_mm: components["schemas"]["OpenSpan"];
+            /** @description The threads, as M6. */
             threads: string[];
         };
         Imported: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Batch is the number to undo it by; 0 if nothing was changed.
+             */
             batch: number;
+            /** @description What was changed. */
             changed: number;
+            /** @description How many are new. */
             new: number;
+            /** @description They are the same, or how many are. */
             same: number;
         };
         Interface: {
+            /**
+             * Format: double
+             * @description The other end, below it.
+             */
             arm_bottom_mm?: number;
+            /**
+             * Format: double
+             * @description Arm's end above the hook line.
+             */
             arm_top_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Arm width, in mm.
+             */
             arm_width_mm?: number;
+            /**
+             * Format: double
+             * @description Centre below the hook, in mm.
+             */
             center_below_hook_mm?: number;
+            /**
+             * Format: double
+             * @description Height, in mm.
+             */
             height_mm?: number;
+            /** @description Plate. */
             patterns_mm?: number[][];
+            /**
+             * Format: double
+             * @description Rail width, in mm.
+             */
             rail_width_mm?: number;
+            /** @description Slots, in mm. */
             slots_mm?: number[][];
-            /** @enum {string} */
+            /**
+             * @description A URI that says which problem it is.
+             * @enum {string}
+             */
             type: "plate" | "arms";
+            /**
+             * Format: double
+             * @description Patterns up to, wide, in mm.
+             */
             width_max_mm?: number;
+            /**
+             * Format: double
+             * @description Arms; positions along the arm are below the hook line.
+             */
             width_min_mm?: number;
+            /**
+             * Format: double
+             * @description Width, in mm.
+             */
             width_mm?: number;
         };
         Issued: {
+            /** @description The language of what is written, as de. */
             lang?: string;
-            /** @enum {string} */
+            /**
+             * @description What it is printed on: sheet, a4, letter or a3.
+             * @enum {string}
+             */
             paper?: "a4" | "letter";
+            /** @description Who gets it. */
             receiver: string;
-            /** @enum {string} */
+            /**
+             * @description Mm or in: the system of units of what is written.
+             * @enum {string}
+             */
             units?: "mm" | "in";
-            /** @enum {string} */
+            /**
+             * @description What it is, or what was done.
+             * @enum {string}
+             */
             what: "pack" | "template" | "card";
         };
         IssuedLine: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The approval.
+             */
             approval: number;
+            /** @description When, or where. */
             at: string;
+            /** @description The letters of its code, or what went wrong. */
             code: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What it is told by.
+             */
             id: number;
+            /** @description What people call it. */
             name: string;
+            /** @description Its number. */
             number: string;
+            /** @description Who gets it. */
             receiver: string;
+            /** @description Which one of its versions, from 1. */
             revision: string;
+            /** @description Of what is before it and in it: a change of either shows. */
             sum: string;
-            /** @enum {string} */
+            /**
+             * @description What it is, or what was done.
+             * @enum {string}
+             */
             what: "pack" | "template" | "card";
+            /** @description Whose name it was done under. */
             who: string;
         };
         Item: {
+            /** @description The bag that it is in. */
             bag?: string;
+            /** @description How many. */
             count: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Diameter, in mm.
+             */
             diameter_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Its own bit; 0: by its kind.
+             */
             drill_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description C_min and s_min, from the base's edges and each other; 0: not given.
+             */
             edge_min_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In masonry or wood; 0: as usual.
+             */
             embedment_min_mm?: number;
+            /** @description The types of wall that a fastener is made for; none: those of its kind. */
             for?: components["schemas"]["WallType"][];
+            /** @description F_u of its steel, N/mm²; 0: 400. */
             fu_mpa?: number;
+            /** @description A bolt's head; "": a pan head. */
             head?: components["schemas"]["BoltHead"];
+            /** @description Which kind it is. */
             kind: components["schemas"]["ItemKind"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Length, in mm.
+             */
             length_mm?: number;
+            /** @description What people call it. */
             name?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Outer, in mm.
+             */
             outer_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The capacity of one anchor in pull and shear, in one base material: rated, or ultimate.
+             */
             pull_kg?: number;
-            /** @enum {string} */
+            /**
+             * @description "": not known.
+             * @enum {string}
+             */
             rating_basis?: "rated" | "ultimate";
+            /** @description Besides or instead of Pull and Shear. */
             ratings?: {
                 [key: string]: components["schemas"]["Rating"];
             };
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Root diameter of its thread; 0: by its size.
+             */
             root_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Screw, at most, in mm.
+             */
             screw_max_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The screws that a plug takes; 0: half of its diameter, and eight tenths of it.
+             */
             screw_min_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Shear, in kg.
+             */
             shear_kg?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Outer diameter of a rigid sleeve's foot; 0: none.
+             */
             sleeve_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Spacing, at least, in mm.
+             */
             spacing_min_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Thickness, in mm.
+             */
             thickness_mm?: number;
+            /** @description The thread, as M6. */
             thread?: components["schemas"]["Thread"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The length of the thread of a lag or screw, with its tip, or of a bolt; 0: the usual one.
+             */
             thread_length_mm?: number;
+            /** @description That pass a spacer. */
             threads?: components["schemas"]["Thread"][];
-            /** @enum {string} */
+            /**
+             * @description It is used.
+             * @enum {string}
+             */
             use?: "arms" | "lock" | "cables";
         };
         /** @enum {string} */
         ItemKind: "bolt" | "washer" | "spacer" | "shoulder_washer" | "lag" | "lag_washer" | "screw" | "plug" | "sleeve_anchor" | "concrete_screw" | "frame_fixing" | "toggle" | "anchor" | "part" | "tool";
         ItemToSave: {
+            /** @description The bracket. */
             bracket?: components["schemas"]["Bracket"];
+            /** @description What is changed of it, in the order in which it was: display.mass_kg. Without a document they are changes of the revision. */
             changes?: components["schemas"]["Edit"][];
+            /** @description The display. */
             display?: components["schemas"]["Display"];
+            /** @description The job. */
             job?: components["schemas"]["Job"];
+            /** @description Which one of its versions, from 1. */
             revision: number;
-            /** @enum {string} */
+            /**
+             * @description Of figures without a unit.
+             * @enum {string}
+             */
             units?: "mm" | "in";
+            /** @description The reason, for people. */
             why?: string;
         };
         Items: {
+            /** @description The brackets. */
             brackets: components["schemas"]["BracketLine"][];
+            /** @description The displays. */
             displays: components["schemas"]["DisplayLine"][];
         };
         Job: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Accessories, in kg.
+             */
             accessories_kg?: number;
+            /**
+             * Format: double
+             * @description How far the arms stay behind the display's back at least, by spacers; absent: as what stands out asks.
+             */
             arm_clearance_mm?: number;
+            /** @description What is taken for granted, as the school that is followed. */
             assume?: components["schemas"]["Assumptions"];
+            /** @description The bracket. */
             bracket: string;
+            /** @description The display. */
             display: string;
+            /** @description What it is told by. */
             id: string;
+            /** @description Where it is to hang. */
             location?: string;
+            /** @description Where it goes on the wall. */
             place?: components["schemas"]["Place"];
+            /** @description The prints and their bars. */
             prints?: components["schemas"]["Print"][];
+            /** @description The customer's. */
             reference?: string;
+            /** @description Displays side by side. */
             run?: components["schemas"]["Run"];
+            /** @description Which of two practices the company follows. */
             schools?: components["schemas"]["Schools"];
+            /** @description Of its step sequence. */
             step_changes?: components["schemas"]["StepChange"][];
+            /** @description Steps that are done at the wall. */
             ticks?: components["schemas"]["Tick"][];
+            /** @description What people call it; its id stays. */
             title?: string;
-            /** @enum {integer} */
+            /**
+             * @description How the display hangs, in degrees clockwise: 0, 90 or 270.
+             * @enum {integer}
+             */
             turn_deg?: 0 | 90 | 270;
+            /** @description The wall. */
             wall?: components["schemas"]["Wall"];
+            /**
+             * Format: double
+             * @description Wanted swivel, in degrees.
+             */
             wanted_swivel_deg?: number;
+            /**
+             * Format: double
+             * @description What the customer wants of its movement; absent: what the bracket can.
+             */
             wanted_tilt_deg?: number;
         };
         JobLine: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The approval.
+             */
             approval?: number;
+            /** @description When, or where. */
             at?: string;
+            /** @description The bracket. */
             bracket: string;
+            /** @description The display. */
             display: string;
+            /** @description What it is told by. */
             id: string;
-            /** @enum {string} */
+            /**
+             * @description Which kind it is.
+             * @enum {string}
+             */
             kind: "job" | "pairing";
+            /** @description Where it is, in words. */
             location?: string;
+            /** @description Its title, or else its id. */
             name: string;
+            /** @description The prints and their bars. */
             prints: number;
+            /** @description The customer's. */
             reference?: string;
+            /** @description What was approved is in doubt. */
             stale: boolean;
-            /** @enum {string} */
+            /**
+             * @description Of its last approval.
+             * @enum {string}
+             */
             state: "none" | "draft" | "in_review" | "approved" | "superseded" | "withdrawn";
+            /** @description Of the pairing. */
             title: string;
-            /** @enum {string} */
+            /**
+             * @description Of a pairing as it was saved; absent of a job that is not judged yet: ask again.
+             * @enum {string}
+             */
             verdict?: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+            /** @description The wall. */
             wall: string;
+            /** @description Changed it last. */
             who?: string;
         };
         LanguageAsk: {
@@ -2767,231 +3696,426 @@ export interface components {
             language: string;
         };
         Letter: {
+            /** @description When, or where. */
             at?: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Of one that was sent.
+             */
             id?: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What was issued.
+             */
             issued: number;
+            /** @description A mail address. */
             mail: string;
+            /** @description Its number. */
             number: string;
+            /** @description It withdraws the document. */
             recall?: boolean;
+            /** @description What is approved. */
             subject: string;
+            /** @description What is said, for people. */
             text: string;
+            /** @description Whose name it was done under. */
             who?: string;
         };
         Lifting: {
+            /** @description It is lifted by equipment. */
             equipment: boolean;
+            /**
+             * Format: double
+             * @description Hands, in mm.
+             */
             hands_mm?: number | null;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of one person.
+             */
             limit_kg: number;
+            /**
+             * Format: double
+             * @description Mass without stand, in kg.
+             */
             mass_kg?: number | null;
+            /** @description People. */
             people: number;
+            /** @description What is said, for people. */
             text: string;
         };
         Live: {
+            /** @description Another number than before: look again. */
             changed: number;
+            /** @description Who else is at the same address. */
             here: string[];
         };
         Lock: {
-            /** @enum {string} */
+            /**
+             * @description From where it is reached: below, above, side.
+             * @enum {string}
+             */
             access?: "below" | "side" | "front";
+            /** @description Which kind it is. */
             kind?: string;
         };
         MatrixEnd: {
+            /** @description What is under the plaster, tiles or panels. */
             cover: number[];
+            /** @description How many pairings had to be judged; the others were cached. */
             judged: number;
+            /** @description The left one. */
             left: number[];
+            /** @description What was not tried because it takes too much work. */
             not_tried?: string;
         };
         MatrixHead: {
+            /** @description The brackets. */
             brackets: components["schemas"]["Name"][];
+            /** @description The displays. */
             displays: components["schemas"]["Name"][];
+            /** @description By its second: a is none. */
             rules: string[];
+            /** @description By a cell's first letter: a, b, c, d. */
             verdicts: string[];
         };
         MatrixLines: {
+            /** @description Its end, or what ends. */
             end?: components["schemas"]["MatrixEnd"];
+            /** @description The head of a column, or its row. */
             head?: components["schemas"]["MatrixHead"];
+            /** @description The row. */
             row?: components["schemas"]["MatrixRow"];
         };
         MatrixRow: {
+            /** @description The cells of the row. */
             cells: string;
+            /** @description The display. */
             display: number;
         };
         Me: {
+            /** @description A desk without accounts. */
             alone?: boolean;
+            /** @description The password was given by somebody else: nothing else is done before it is changed. */
             given?: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Absent: nobody, or the local person of a desk of one.
+             */
             id?: number;
+            /** @description What they may not do, by its name, with the role that it takes. */
             lacks?: {
                 [key: string]: string;
             };
+            /** @description That they have chosen for the page. */
             language?: string;
+            /** @description What is typed to sign in. */
             login?: string;
+            /** @description What people call it. */
             name?: string;
+            /** @description A second factor is to be set up: nothing else is done before it is. */
             noSecond?: boolean;
+            /** @description Of a demo: the accounts that sign in with one press. */
             others?: components["schemas"]["Other"][];
+            /** @description The account has a password, which a change of it asks for. */
             password?: boolean;
+            /** @description Before sign-in: the name of the identity provider, where there is one. */
             provider?: string;
-            /** @enum {string} */
+            /**
+             * @description Reader, engineer, approver or administrator.
+             * @enum {string}
+             */
             role?: "reader" | "engineer" | "approver" | "administrator";
+            /** @description The account signs in by single sign-on. */
             sso?: boolean;
         };
         Meanwhile: {
+            /** @description When, or where. */
             at: string;
+            /** @description What is changed, as typed, by path. */
             changes: components["schemas"]["Change"][];
-            /** @enum {string} */
+            /**
+             * @description What it is, or what was done.
+             * @enum {string}
+             */
             what: "display" | "bracket";
+            /** @description Whose name it was done under. */
             who: string;
+            /** @description The reason, for people. */
             why: string;
         };
         MeasurementPriority: {
+            /** @description That it might fit. */
             brackets: number;
+            /** @description The display. */
             display: string;
+            /** @description That need it, or depend on it. */
             jobs: string[];
+            /** @description Missing figures, and how to find them. */
             missing: string[];
+            /** @description What people call it. */
             name: string;
+            /** @description Names of the caller's figures. */
             told: string[];
         };
         Member: {
+            /** @description What may be sent is approved, and that still holds. */
             approved?: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Absent: it is not in review.
+             */
             id?: number;
+            /** @description The holes used, as hung. */
             pattern: string;
+            /** @description Something that it stands on has changed. */
             stale?: boolean;
+            /** @description What is approved. */
             subject: components["schemas"]["Subject"];
+            /** @description The one with the least room. */
             tightest: string[];
+            /** @description What people call it, in a line. */
             title: string;
-            /** @enum {string} */
+            /**
+             * @description Fits, fits_with_conditions, data_missing or does_not_fit.
+             * @enum {string}
+             */
             verdict: "fits" | "fits_with_conditions";
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Which one of its versions, as it was seen.
+             */
             version?: number;
+            /** @description Weight. */
             weight: string;
         };
         Merging: {
+            /** @description It is no longer there. */
             gone: string;
+            /** @description Which one stays. */
             keep: string;
         };
         Movable: {
+            /** @description Its place, from 0. */
             index: number;
+            /** @description What people call it. */
             name: string;
+            /** @description Of its parts in the picture. */
             tag: string;
+            /** @description What it is, or what was done. */
             what: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Across, in mm.
+             */
             x_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Up, in mm.
+             */
             y_mm: number;
         };
         Name: {
+            /** @description What it is told by. */
             id: string;
+            /** @description What people call it. */
             name: string;
         };
         NamedPolicy: {
+            /** @description What people call it. */
             name: string;
+            /** @description How careful the company is, and which schools it follows. */
             policy: components["schemas"]["Policy"];
         };
         Names: string | string[];
         Need: {
+            /** @description The step. */
             step: string;
+            /** @description The reason, for people. */
             why: string;
         };
         NewPerson: {
+            /** @description What is typed to sign in. */
             login: string;
             /** @description Where changes of the account are told. */
             mail?: string;
+            /** @description What people call it. */
             name: string;
             /** @description Of who signs in by single sign-on, none is needed. */
             password?: string;
-            /** @enum {string} */
+            /**
+             * @description Reader, engineer, approver or administrator.
+             * @enum {string}
+             */
             role: "reader" | "engineer" | "approver" | "administrator";
             /** @description Signs in by single sign-on: the identity provider knows them by this login. */
             sso?: boolean;
         };
         NextTrial: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Length, in mm.
+             */
             length_mm: number;
-            /** @enum {string} */
+            /**
+             * @description When it is to be pushed in without turning.
+             * @enum {string}
+             */
             outcome?: "rests";
+            /** @description The thread, as M6. */
             thread: string;
+            /** @description The reason, for people. */
             why: string;
         };
         Niche: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Bottom, in mm.
+             */
             bottom_mm: number;
+            /**
+             * Format: double
+             * @description Depth, in mm.
+             */
             depth_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Height, in mm.
+             */
             height_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Width, in mm.
+             */
             width_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Across, in mm.
+             */
             x_mm: number;
         };
         Note: {
+            /** @description The day. */
             date?: string;
+            /** @description What is said, for people. */
             text?: string;
+            /** @description Whose name it was done under. */
             who?: string;
         };
         OpenSpan: (number | null)[] | null;
         OpenedPairing: {
+            /** @description The bracket. */
             bracket: string;
+            /** @description The display. */
             display: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What it is told by.
+             */
             id: number;
+            /** @description What was asked. */
             request: components["schemas"]["Request"];
+            /** @description What was found. */
             result: components["schemas"]["Pairing"];
+            /** @description When it was saved. */
             saved_at: string;
+            /** @description What people call it, in a line. */
             title: string;
-            /** @enum {string} */
+            /**
+             * @description Fits, fits_with_conditions, data_missing or does_not_fit.
+             * @enum {string}
+             */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
         /** @enum {string} */
         Origin: "bench" | "sheet" | "caller";
         Other: {
+            /** @description What is typed to sign in. */
             login: string;
+            /** @description What people call it. */
             name: string;
-            /** @enum {string} */
+            /**
+             * @description Reader, engineer, approver or administrator.
+             * @enum {string}
+             */
             role: "reader" | "engineer" | "approver" | "administrator";
         };
         /** @enum {string} */
         Outcome: "stopped" | "seated" | "rests" | "too_big" | "too_small" | "loose";
         Outlet: {
-            /** @enum {string} */
+            /**
+             * @description Which kind it is.
+             * @enum {string}
+             */
             kind?: "power" | "data" | "switch";
-            /** @enum {string} */
+            /**
+             * @description "" when not known.
+             * @enum {string}
+             */
             stud?: "left" | "right";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Across, in mm.
+             */
             x_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Up, in mm.
+             */
             y_mm: number;
         };
         Own: {
+            /** @description They show codes of an authenticator. */
             authenticator?: boolean;
+            /** @description A mail address. */
             mail?: string;
             /** @description The server was asked by a name, to which a passkey can belong. */
             named?: boolean;
+            /** @description Passkeys of an account. */
             passkeys: components["schemas"]["Passkey"][];
+            /** @description Where one is signed in. */
             sessions: components["schemas"]["Session"][];
+            /** @description Tokens for scripts. */
             tokens: components["schemas"]["GivenToken"][];
         };
         Pairing: {
+            /** @description What the verdict stands on though nobody has said it. */
             assumed: components["schemas"]["Assumed"][];
+            /** @description The bracket. */
             bracket: string;
+            /** @description The findings, one a rule. */
             checks: components["schemas"]["Check"][];
+            /** @description The display. */
             display: string;
+            /** @description Where the display comes to hang, from the hook line. */
             hang?: components["schemas"]["Hang"] | null;
+            /** @description The hole pattern, its width and height in mm. */
             pattern?: components["schemas"]["Size"] | null;
+            /** @description Bolts, washers and spacers of every hole. */
             stack?: components["schemas"]["Stack"] | null;
+            /** @description What would be worth measuring. */
             to_measure?: string[];
-            /** @enum {integer} */
+            /**
+             * @description How the display hangs, in degrees clockwise: 0, 90 or 270.
+             * @enum {integer}
+             */
             turn_deg: 0 | 90 | 270;
-            /** @enum {string} */
+            /**
+             * @description Fits, fits_with_conditions, data_missing or does_not_fit.
+             * @enum {string}
+             */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+            /** @description Whether the wall was judged too; if not, what has to be measured there. */
             wall_judged: boolean;
         };
         Passkey: {
+            /** @description When, or where. */
             at: string;
+            /** @description What it is told by. */
             id: string;
+            /** @description What people call it. */
             name: string;
+            /** @description When it was used last. */
             used?: string;
         };
         PasskeyAnswer: {
@@ -3003,434 +4127,1001 @@ export interface components {
         PasskeyAsk: {
             /** @description One's password, where there is one. */
             current?: string;
+            /** @description What it is told by. */
             id: string;
         };
         Pattern: {
+            /**
+             * Format: double
+             * @description Of the pattern below the outline's top, and right of its middle.
+             */
             center_below_top_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Right of the centre, in mm.
+             */
             center_right_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Height, in mm.
+             */
             height_mm: number;
+            /** @description One by one; nil: by rows. */
             holes?: components["schemas"]["GivenHole"][];
+            /** @description The rows. */
             rows?: components["schemas"]["Rows"];
+            /** @description NoThread: not known. */
             thread?: components["schemas"]["Thread"];
+            /**
+             * Format: double
+             * @description Of its bolts.
+             */
             torque_max_nm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Width, in mm.
+             */
             width_mm: number;
         };
         Photo: {
+            /** @description What it is told by. */
             id: string;
         };
         PhotoFile: {
+            /** @description What it is told by. */
             id: string;
+            /** @description Base64. */
             jpeg: string;
         };
         Pivot: {
+            /**
+             * Format: double
+             * @description Behind the arms, in mm.
+             */
             behind_arm_mm?: number;
+            /**
+             * Format: double
+             * @description Below the hook, in mm.
+             */
             below_hook_mm?: number;
         };
         Place: {
+            /**
+             * Format: double
+             * @description Accessory, in mm.
+             */
             accessory_mm?: number;
+            /**
+             * Format: double
+             * @description Angle, in degrees.
+             */
             angle_deg?: number;
+            /**
+             * Format: double
+             * @description Bottom, in mm.
+             */
             bottom_mm?: number;
+            /**
+             * Format: double
+             * @description Centre, in mm.
+             */
             center_mm?: number;
+            /**
+             * Format: double
+             * @description Distance, in mm.
+             */
             distance_mm?: number;
+            /**
+             * Format: double
+             * @description Eye, in mm.
+             */
             eye_mm?: number;
+            /**
+             * Format: double
+             * @description Gap, in mm.
+             */
             gap_mm?: number;
+            /**
+             * Format: double
+             * @description Line, in mm.
+             */
             line_mm?: number;
+            /** @description People walk by or below it. */
             public?: boolean;
-            /** @enum {string} */
+            /**
+             * @description Which rule, by its name in the format.
+             * @enum {string}
+             */
             rule: "center" | "eye" | "upper_third" | "above" | "below" | "overhead" | "bottom" | "top";
+            /**
+             * Format: double
+             * @description Surface, in mm.
+             */
             surface_mm?: number;
+            /**
+             * Format: double
+             * @description Top, in mm.
+             */
             top_mm?: number;
+            /**
+             * Format: double
+             * @description Across, in mm.
+             */
             x_mm?: number;
         };
         PlacePoint: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Below display top, in mm.
+             */
             below_display_top_mm: number;
+            /**
+             * Format: double
+             * @description Depth, in mm.
+             */
             depth_mm?: number | null;
+            /**
+             * Format: double
+             * @description Hole to drill, in mm.
+             */
             drill_mm?: number | null;
+            /** @description The fastener. */
             fastener?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From center line, in mm.
+             */
             from_center_line_mm: number;
+            /** @description The hole, by its name. */
             hole: string;
+            /** @description As on lists. */
             item?: string;
+            /**
+             * Format: double
+             * @description Maker depth, in mm.
+             */
             maker_depth_mm?: number | null;
+            /** @description The plate. */
             plate?: number;
+            /**
+             * Format: double
+             * @description Its demand in newtons, and its utilisation.
+             */
             pull_n?: number;
+            /**
+             * Format: double
+             * @description Shear, in newtons.
+             */
             shear_n?: number;
+            /**
+             * Format: double
+             * @description What a fastener is asked for, of what it may hold.
+             */
             utilisation?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Across, in mm.
+             */
             x_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Up, in mm.
+             */
             y_mm: number;
         };
         Placement: {
+            /** @description What keeps it from being installed: every fail, and every unknown of a rule about what holds it. */
             blocked: components["schemas"]["Blocked"][];
+            /**
+             * Format: double
+             * @description Bottom height, in mm.
+             */
             bottom_height_mm?: number | null;
+            /**
+             * Format: double
+             * @description Center height, in mm.
+             */
             center_height_mm?: number | null;
+            /** @description The findings, one a rule. */
             checks: components["schemas"]["Check"][];
+            /**
+             * Format: double
+             * @description Datum height, in mm.
+             */
             datum_height_mm?: number | null;
+            /**
+             * Format: double
+             * @description Datum x, in mm.
+             */
             datum_x_mm?: number | null;
+            /**
+             * Format: double
+             * @description Display x, in mm.
+             */
             display_x_mm?: number | null;
+            /**
+             * Format: double
+             * @description Gap, in mm.
+             */
             gap_mm?: number | null;
+            /** @description The job. */
             job: string;
+            /**
+             * Format: double
+             * @description How far it would have to move for what fails to pass, where that is possible.
+             */
             move_x_mm?: number;
+            /**
+             * Format: double
+             * @description Move y, in mm.
+             */
             move_y_mm?: number;
+            /** @description The places to drill. */
             points: components["schemas"]["PlacePoint"][];
+            /** @description Which of the run, from 0. */
             run_index?: number;
+            /** @description What the other height rules would give, how it is seen, and what the fasteners hold. */
             schools?: components["schemas"]["HeightSchool"][];
+            /**
+             * Format: double
+             * @description Shift, in mm.
+             */
             shift_mm?: number | null;
+            /** @description What the fasteners hold. */
             strength?: components["schemas"]["Strength"];
+            /**
+             * Format: double
+             * @description Top height, in mm.
+             */
             top_height_mm?: number | null;
+            /** @description Viewing. */
             viewing?: components["schemas"]["Viewing"];
+            /**
+             * Format: double
+             * @description Wall to front, in mm.
+             */
             wall_to_front_mm?: number | null;
         };
         PlateHole: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Diameter, in mm.
+             */
             diameter_mm?: number;
+            /** @description What it is told by. */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Length, in mm.
+             */
             length_mm?: number;
-            /** @enum {string} */
+            /**
+             * @description The row.
+             * @enum {string}
+             */
             row: "top" | "bottom";
-            /** @enum {string} */
+            /**
+             * @description Round, slot_h or slot_v.
+             * @enum {string}
+             */
             shape?: "round" | "slot_h" | "slot_v";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Across, in mm.
+             */
             x_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Up, in mm.
+             */
             y_mm: number;
         };
         PlotFormat: {
+            /**
+             * Format: double
+             * @description Accessories, in kg.
+             */
             accessories_kg?: number;
+            /**
+             * Format: double
+             * @description Arm clearance, in mm.
+             */
             arm_clearance_mm?: number;
+            /** @description The bracket. */
             bracket?: components["schemas"]["Bracket"];
+            /** @description The bracket, by its id in the catalogue. */
             bracket_id?: string;
+            /** @description The revision of the bracket that is meant. */
             bracket_revision?: number;
+            /**
+             * Format: double
+             * @description Centre, in mm.
+             */
             center_mm?: number;
+            /** @description What is changed, as typed, by path. */
             changes?: components["schemas"]["Edit"][];
+            /** @description The display. */
             display?: components["schemas"]["Display"];
+            /** @description The display, by its id in the catalogue. */
             display_id?: string;
+            /** @description The revision of the display that is meant. */
             display_revision?: number;
+            /** @description The fingerprints of drawings that the asker has already: those are left out. */
             have?: string[];
+            /** @description The job, by its id: its display, bracket, turn and wall are those that count. */
             job_id?: string;
+            /** @description How careful the company is, and which schools it follows. */
             policy?: components["schemas"]["Policy"];
+            /** @description The job, as a document: its wall and what is on it. */
             site?: components["schemas"]["Job"];
+            /**
+             * Format: double
+             * @description Swivel, in degrees.
+             */
             swivel_deg?: number;
+            /**
+             * Format: double
+             * @description Tilt, in degrees.
+             */
             tilt_deg?: number;
+            /**
+             * Format: double
+             * @description Top holes, in mm.
+             */
             top_holes_mm?: number;
-            /** @enum {integer} */
+            /**
+             * @description How the display hangs, in degrees clockwise: 0, 90 or 270.
+             * @enum {integer}
+             */
             turn_deg?: 0 | 90 | 270;
-            /** @enum {string} */
+            /**
+             * @description Mm or in: the system of units of what is written.
+             * @enum {string}
+             */
             units?: "mm" | "in";
+            /** @description The wall. */
             wall?: components["schemas"]["WallType"];
+            /**
+             * Format: double
+             * @description Wanted swivel, in degrees.
+             */
             wanted_swivel_deg?: number;
+            /**
+             * Format: double
+             * @description Wanted tilt, in degrees.
+             */
             wanted_tilt_deg?: number;
         };
         PlotLine: {
+            /** @description It is done. */
             done: number;
+            /** @description Its name in the folder, once it is there. */
             file: string;
+            /** @description What it is told by. */
             id: number;
+            /** @description What people call it. */
             name: string;
+            /** @description A remark. */
             note: string;
-            /** @enum {string} */
+            /**
+             * @description How it stands.
+             * @enum {string}
+             */
             state: "waiting" | "plotting" | "jammed" | "done" | "cancelled" | "failed";
+            /** @description The steps, in their order. */
             steps: number;
         };
         PlotQueue: {
+            /** @description It stands still. */
             jammed: boolean;
+            /** @description What is plotted. */
             plots: components["schemas"]["PlotLine"][];
         };
         PlotterJam: {
+            /** @description It stands still. */
             jammed: boolean;
         };
         Policy: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Arm clearance, in mm.
+             */
             arm_clearance_mm?: number;
-            /** @enum {string} */
+            /**
+             * @description Arm school.
+             * @enum {string}
+             */
             arm_school?: "centred" | "high";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Arms off the back, in mm.
+             */
             arm_touch_mm?: number;
-            /** @enum {string} */
+            /**
+             * @description Bolt school.
+             * @enum {string}
+             */
             bolt_school?: "balanced" | "deep" | "shallow";
-            /** @enum {string} */
+            /**
+             * @description Cables school.
+             * @enum {string}
+             */
             cables_school?: "by_outlet" | "before" | "after";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Thread engaged, at least, in diameters of the bolt.
+             */
             engagement_min_d?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Thread engaged, worst case, in diameters of the bolt.
+             */
             engagement_worst_d?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description People lean on it, in newtons.
+             */
             handling_n?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description People lean on it, in public, in newtons.
+             */
             handling_public_n?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Lean, at most, in degrees.
+             */
             lean_max_deg?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Lean that does not show, in degrees.
+             */
             lean_ok_deg?: number;
-            /** @enum {string} */
+            /**
+             * @description Level school.
+             * @enum {string}
+             */
             level_school?: "spirit_level" | "laser";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Share of the load that cautions.
+             */
             load_caution?: number;
-            /** @enum {string} */
+            /**
+             * @description Marking school.
+             * @enum {string}
+             */
             marking_school?: "template" | "tape";
+            /** @description Spacers on one bolt, at most. */
             max_stacked_spacers?: number;
+            /** @description Washers on one bolt, at most. */
             max_washers?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Arms inside the outline by, in mm.
+             */
             reveal_mm?: number;
-            /** @enum {string} */
+            /**
+             * @description Screen size over range.
+             * @enum {string}
+             */
             size_school?: "limit" | "guidance";
-            /** @enum {string} */
+            /**
+             * @description Stand school.
+             * @enum {string}
+             */
             stand_school?: "before" | "after";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Width of spacers in stock, in mm.
+             */
             stock_spacer_outer_mm?: number;
+            /** @description Spacers in stock, in mm. */
             stock_spacers_mm?: number[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description How well studs are found, in mm.
+             */
             stud_find_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Tip clearance, at least, in mm.
+             */
             tip_clearance_min_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Tip clearance, worst case, in mm.
+             */
             tip_clearance_worst_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Twist, at most, in mm.
+             */
             twist_max_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Twist that does not show, in mm.
+             */
             twist_ok_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Two people above a diagonal of, in mm.
+             */
             two_people_diagonal_mm?: number;
-            /** @enum {string} */
+            /**
+             * @description Wall school.
+             * @enum {string}
+             */
             wall_school?: "studs_only" | "stud_and_anchors" | "toggles_for_light";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Washer overlap, in mm.
+             */
             washer_overlap_mm?: number;
         };
         PolicyChoice: {
+            /** @description What people call it. */
             name?: string;
         };
         PolicyName: {
+            /** @description It is the company's. */
             in_use: boolean;
+            /** @description What people call it. */
             name: string;
         };
         Print: {
+            /** @description It is taken, in spite of what is said. */
             accepted?: boolean;
+            /** @description When, or where. */
             at?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Bar, in mm.
+             */
             bar_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Measured, in mm.
+             */
             measured_mm: number;
-            /** @enum {string} */
+            /**
+             * @description What it is printed on: sheet, a4, letter or a3.
+             * @enum {string}
+             */
             paper?: "sheet" | "a4" | "letter" | "a3";
+            /** @description Whose name it was done under. */
             who?: string;
         };
         PrintAnswer: {
+            /** @description It is taken, in spite of what is said. */
             accepted: boolean;
+            /** @description The job with the answer; null without one. */
             saved?: components["schemas"]["SavedItem"] | null;
+            /** @description What is said, for people. */
             text: string;
         };
         PrintAsk: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Bar, in mm.
+             */
             bar_mm: number;
+            /** @description The job. */
             job?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Measured, in mm.
+             */
             measured_mm: number;
-            /** @enum {string} */
+            /**
+             * @description What it is printed on: sheet, a4, letter or a3.
+             * @enum {string}
+             */
             paper?: "sheet" | "a4" | "letter" | "a3";
-            /** @enum {string} */
+            /**
+             * @description Mm or in: the system of units of what is written.
+             * @enum {string}
+             */
             units?: "mm" | "in";
         };
         PriorityLine: {
+            /** @description The figure. */
             figure: string;
+            /** @description The holes. */
             holes: string[];
+            /** @description What is known. */
             known: boolean;
+            /** @description Displays on brackets. */
             pairings: number;
         };
         ProbeConflict: {
+            /** @description What is said, for people. */
             text: string;
+            /** @description Trial bolts, in the order they were tried. */
             trials: number[];
         };
         ProbeResult: {
+            /** @description SVG. */
             drawing: string;
+            /** @description What was found. */
             result: components["schemas"]["HoleResult"];
         };
         Problem: {
+            /** @description More about it, for people. */
             detail?: string;
+            /** @description What is wrong with what was sent, all of it. */
             problems?: components["schemas"]["FieldProblem"][];
+            /** @description How it stands. */
             status: number;
+            /** @description Of a change that came too late. */
             theirs?: components["schemas"]["TheirVersion"];
+            /** @description What people call it, in a line. */
             title: string;
+            /** @description A URI that says which problem it is. */
             type: string;
         };
         Ranked: {
+            /** @description The bolts. */
             bolts: string;
+            /** @description What it is told by. */
             id: string;
+            /** @description What people call it. */
             name: string;
+            /** @description That decide the verdict. */
             rules: string[];
-            /** @enum {string} */
+            /**
+             * @description Fits, fits_with_conditions, data_missing or does_not_fit.
+             * @enum {string}
+             */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+            /** @description The reason, for people. */
             why: string;
         };
         Rating: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Board, in mm.
+             */
             board_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Pull, in kg.
+             */
             pull_kg: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Shear, in kg.
+             */
             shear_kg: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The sheet, or the board, that it was found in; 0: not given.
+             */
             steel_mm?: number;
         };
         Request: {
+            /**
+             * Format: double
+             * @description Accessories, in kg.
+             */
             accessories_kg?: number;
+            /**
+             * Format: double
+             * @description How far the arms stay behind the display's back at least, by spacers.
+             */
             arm_clearance_mm?: number;
+            /** @description The bracket. */
             bracket?: components["schemas"]["Bracket"];
+            /** @description The bracket, by its id in the catalogue. */
             bracket_id?: string;
+            /** @description The revision of the bracket that is meant. */
             bracket_revision?: number;
+            /**
+             * Format: double
+             * @description Centre, in mm.
+             */
             center_mm?: number;
+            /** @description What is changed of all this, in the order in which it was: display.mass_kg, bracket.slot_width_mm, site.wall.width_mm, accessories_kg. Trial bolts of a hole stand in for its recess and depth. */
             changes?: components["schemas"]["Edit"][];
+            /** @description The display. */
             display?: components["schemas"]["Display"];
+            /** @description The display, by its id in the catalogue. */
             display_id?: string;
+            /** @description The revisions that the page first read, to be told what was saved since. */
             display_revision?: number;
+            /** @description The marks of drawings that the client has. */
             have?: string[];
+            /** @description A saved job, in place of all that it says. */
             job_id?: string;
+            /** @description How careful the company is, and which schools it follows. */
             policy?: components["schemas"]["Policy"];
+            /** @description The wall, and where on it; its display and bracket are the request's, where that has them. */
             site?: components["schemas"]["Job"];
+            /**
+             * Format: double
+             * @description Only drawn.
+             */
             swivel_deg?: number;
+            /**
+             * Format: double
+             * @description Top forward; only drawn.
+             */
             tilt_deg?: number;
+            /**
+             * Format: double
+             * @description The chosen place of the top hole row, below the hook.
+             */
             top_holes_mm?: number;
-            /** @enum {integer} */
+            /**
+             * @description How the display hangs, in degrees clockwise: 0, 90 or 270.
+             * @enum {integer}
+             */
             turn_deg?: 0 | 90 | 270;
-            /** @enum {string} */
+            /**
+             * @description Mm or in: the system of units of what is written.
+             * @enum {string}
+             */
             units?: "mm" | "in";
+            /** @description The wall. */
             wall?: components["schemas"]["WallType"];
+            /**
+             * Format: double
+             * @description Wanted swivel, in degrees.
+             */
             wanted_swivel_deg?: number;
+            /**
+             * Format: double
+             * @description How far it has to tilt and swivel; else as far as the bracket goes.
+             */
             wanted_tilt_deg?: number;
         };
         Review: {
+            /** @description When it was approved. */
             approved_at?: string;
+            /** @description Who approved it. */
             approved_by?: string;
+            /** @description What is taken for granted where nothing is known. */
             assumed: string[];
+            /** @description Before it, or what it was. */
             before?: components["schemas"]["EarlierApproval"];
+            /** @description Of what the catalogue has now. */
             differences: components["schemas"]["Difference"][];
+            /** @description There are events before these. */
             earlier?: boolean;
+            /** @description What has happened. */
             events: components["schemas"]["ApprovalEvent"][];
+            /** @description What is approved together, by its key. */
             family?: string;
+            /** @description Of pairing and wall, the worst first. */
             findings: components["schemas"]["Check"][];
+            /** @description Of everything it was made from: another one, and something has changed. */
             fingerprint: string;
+            /** @description Holds. */
             holds: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What it is told by.
+             */
             id: number;
+            /** @description What was issued. */
             issued: components["schemas"]["IssuedLine"][];
+            /** @description Letters. */
             letters: components["schemas"]["Letter"][];
+            /** @description What one may do. */
             may: ("approve" | "confirm" | "send_back" | "withdraw")[];
+            /** @description It is one's own. */
             mine?: boolean;
+            /** @description When it was prepared. */
             prepared_at: string;
+            /** @description Who prepared it. */
             prepared_by: string;
+            /** @description It was put back. */
             restored?: boolean;
+            /** @description SVG. */
             section?: string;
+            /** @description Something that it stands on has changed. */
             stale?: boolean;
+            /** @description What nobody has said of the pairing, and how far it may be off. */
             stands_on: string[];
-            /** @enum {string} */
+            /**
+             * @description How it stands.
+             * @enum {string}
+             */
             state: "draft" | "in_review" | "approved" | "superseded" | "withdrawn";
+            /** @description The steps, in their order. */
             steps: components["schemas"]["Need"][];
+            /** @description What is approved. */
             subject: components["schemas"]["Subject"];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What takes its place.
+             */
             superseded_by?: number;
+            /** @description What people call it, in a line. */
             title: string;
+            /** @description Whom it was told. */
             told: components["schemas"]["CallerFigure"][];
-            /** @enum {string} */
+            /**
+             * @description Fits, fits_with_conditions, data_missing or does_not_fit.
+             * @enum {string}
+             */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Which one of its versions, as it was seen.
+             */
             version: number;
+            /** @description SVG; of a job. */
             wall?: string;
         };
         Rows: {
+            /** @description The lower one. */
             bottom?: components["schemas"]["HoleFigures"];
+            /** @description The upper one. */
             top?: components["schemas"]["HoleFigures"];
         };
         Run: {
+            /** @description How many. */
             count: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Gap, in mm.
+             */
             gap_mm?: number;
         };
         Said: {
-            /** @enum {string} */
+            /**
+             * @description How many in all, or what it is of.
+             * @enum {string}
+             */
             of: "pairing" | "wall";
+            /** @description The wall was judged too. */
             on_wall: boolean;
+            /** @description What it stands on though nobody has said it, and how far that may be off. */
             stands_on: string[];
+            /** @description Why the wall of the request was not judged. */
             unplaced?: components["schemas"]["FieldProblem"][];
-            /** @enum {string} */
+            /**
+             * @description Fits, fits_with_conditions, data_missing or does_not_fit.
+             * @enum {string}
+             */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+            /** @description Of the finding that decides it; "" where everything passes. */
             why: string;
         };
         SavedItem: {
+            /** @description The bracket. */
             bracket?: components["schemas"]["Bracket"];
+            /** @description The display. */
             display?: components["schemas"]["Display"];
+            /** @description The job. */
             job?: components["schemas"]["Job"];
+            /** @description Which one of its versions, from 1. */
             revision: number;
         };
         SavedPairing: {
+            /** @description The bracket. */
             bracket: string;
+            /** @description The display. */
             display: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What it is told by.
+             */
             id: number;
+            /** @description When it was saved. */
             saved_at: string;
+            /** @description What people call it, in a line. */
             title: string;
-            /** @enum {string} */
+            /**
+             * @description Fits, fits_with_conditions, data_missing or does_not_fit.
+             * @enum {string}
+             */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
         Schools: {
-            /** @enum {string} */
+            /**
+             * @description Cables school.
+             * @enum {string}
+             */
             cables_school?: "by_outlet" | "before" | "after";
-            /** @enum {string} */
+            /**
+             * @description Level school.
+             * @enum {string}
+             */
             level_school?: "spirit_level" | "laser";
-            /** @enum {string} */
+            /**
+             * @description Marking school.
+             * @enum {string}
+             */
             marking_school?: "template" | "tape";
-            /** @enum {string} */
+            /**
+             * @description Stand school.
+             * @enum {string}
+             */
             stand_school?: "before" | "after";
         };
         Seen: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What it is told by.
+             */
             id: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Which one of its versions, as it was seen.
+             */
             version: number;
         };
         Sending: {
+            /** @description A mail address. */
             mail: string;
+            /** @description It takes an issued one back. */
             recall?: boolean;
+            /** @description What is said, for people. */
             text?: string;
         };
         Sequence: {
+            /** @description Why nothing may be installed: findings that fail, and unknown ones that block. */
             blocked: components["schemas"]["Blocked"][];
+            /** @description The cables. */
             cables: components["schemas"]["Cable"][];
+            /** @description What has to be heeded. */
             cautions: string[];
+            /** @description Changes of an engineer that were not applied. */
             conflicts: components["schemas"]["Conflict"][];
+            /** @description Figures are the drawings of the steps by name, as SVG, if requested. */
             figures?: {
                 [key: string]: string;
             };
-            /** @enum {string} */
+            /**
+             * @description The format and its version.
+             * @enum {string}
+             */
             format: "nexufix/1";
+            /** @description Steps that an engineer left out. */
             hidden: components["schemas"]["Hidden"][];
+            /** @description What is left over. */
             leftovers: components["schemas"]["StepPart"][];
+            /** @description How it is lifted: people, mass, the limit for them. */
             lift?: components["schemas"]["Lifting"] | null;
+            /** @description How many minutes it takes. */
             minutes: number;
+            /** @description The parts. */
             parts: components["schemas"]["StepPart"][];
+            /** @description People. */
             people: number;
+            /** @description The steps, in their order. */
             steps: components["schemas"]["Step"][];
+            /** @description What has to be supplied beside the kit. */
             supply: components["schemas"]["StepPart"][];
+            /** @description What may be seen afterwards, and what it comes from. */
             symptoms: components["schemas"]["Symptom"][];
+            /** @description What people call it, in a line. */
             title: string;
+            /** @description What would be worth measuring. */
             to_measure?: string[];
+            /** @description The tools. */
             tools: string[];
+            /** @description Untranslated are texts of the bracket and of an engineer that have no translation and are printed in English. */
             untranslated?: string[];
+            /** @description The wall. */
             wall: string;
+            /** @description Whether a measured wall was judged; if not, what has to be measured. */
             wall_judged: boolean;
         };
         Session: {
+            /** @description When it began. */
             began?: string;
             /** @description The browser. */
             by?: string;
             /** @description The address. */
             from?: string;
+            /** @description What it is told by. */
             id: string;
             /** @description Its last request, within five minutes. */
             seen: string;
+            /** @description It is this one. */
             this?: boolean;
         };
         SessionAsk: {
@@ -3440,281 +5131,634 @@ export interface components {
         SetAside: {
             /** @description Its page in the file is. */
             damaged: boolean;
+            /** @description What it is told by. */
             id: string;
+            /** @description Which kind it is. */
             kind: string;
+            /** @description Which one of its versions, from 1. */
             revision: number;
             /** @description The document as it is there, as far as it can be had. */
             text: string;
+            /** @description The reason, for people. */
             why: string;
         };
         Setting: {
+            /**
+             * Format: double
+             * @description At or above.
+             */
             at_or_above?: number;
+            /**
+             * Format: double
+             * @description Below.
+             */
             below?: number;
-            /** @enum {string} */
+            /**
+             * @description The field that it is.
+             * @enum {string}
+             */
             field: "depth_mm" | "diagonal_mm" | "width_mm" | "height_mm";
+            /** @description What is said, for people. */
             text: string;
         };
         Setup: {
+            /** @description The letters of its code, or what went wrong. */
             code: string;
+            /** @description What is typed to sign in. */
             login: string;
+            /** @description What people call it. */
             name: string;
             /** @description Of who signs in by single sign-on, none is needed. */
             password?: string;
         };
         Shown: {
+            /** @description What it is told by. */
             id: string;
+            /** @description What is shown. */
             shows?: string;
         };
         SignIn: {
             /** @description Of the authenticator, where the account has one. */
             code?: string;
+            /** @description What is typed to sign in. */
             login: string;
+            /** @description The password. */
             password?: string;
         };
         Size: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Height, in mm.
+             */
             height_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Width, in mm.
+             */
             width_mm: number;
         };
         Stack: {
+            /** @description Another stack. */
             alternative?: components["schemas"]["Stack"] | null;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Arm plane, in mm.
+             */
             arm_plane_mm: number;
+            /** @description Holes with the same bolt, washers and spacers. */
             groups: components["schemas"]["StackGroup"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Lean, in degrees.
+             */
             lean_deg: number;
-            /** @enum {string} */
+            /**
+             * @description How it stands.
+             * @enum {string}
+             */
             status: "ok" | "caution";
+            /** @description What has to be supplied beside the kit. */
             supplied: components["schemas"]["SuppliedItem"][];
         };
         StackGroup: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Arm plane, in mm.
+             */
             arm_plane_mm: number;
-            /** @enum {string} */
+            /**
+             * @description What the arm or the stack stands on: rim or face.
+             * @enum {string}
+             */
             bearing: "rim" | "insert";
+            /** @description The bolt. */
             bolt: components["schemas"]["Bolt"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Engagement, in mm.
+             */
             engagement_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Engagement worst, in mm.
+             */
             engagement_worst_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Entry, in mm.
+             */
             entry_mm: number;
+            /** @description The holes. */
             holes: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Shoulder washer, in mm.
+             */
             shoulder_washer_mm: number;
+            /** @description Spacers, in mm. */
             spacers_mm: number[];
-            /** @enum {string} */
+            /**
+             * @description How it stands.
+             * @enum {string}
+             */
             status: "ok" | "caution";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Tip clearance, in mm.
+             */
             tip_clearance_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Tip clearance, worst case, in mm.
+             */
             tip_clearance_worst_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Turns of the bolt.
+             */
             turns: number;
+            /** @description Washers. */
             washers: components["schemas"]["Washers"];
         };
         /** @enum {string} */
         Stage: "unpack" | "display" | "wall" | "hang" | "finish";
         Step: {
+            /** @description After it. */
             after: string[];
+            /** @description What has to be heeded. */
             caution?: string;
+            /** @description By an engineer. */
             changed?: boolean;
+            /** @description A finding of a rule. */
             check?: string;
+            /** @description At the wall: when. */
             done?: string;
+            /** @description The figure. */
             figure?: string;
+            /** @description What it is told by. */
             id: string;
+            /** @description Conditions of the pairing that concern the step. */
             mind: string[];
+            /** @description How many minutes it takes. */
             minutes: number;
+            /** @description The same, with reasons. */
             needs: components["schemas"]["Need"][];
+            /** @description Of the bracket's assembly. */
             own?: boolean;
+            /** @description The parts. */
             parts: components["schemas"]["StepPart"][];
+            /** @description People. */
             people: number;
+            /** @description Photographs, by id. */
             photos?: components["schemas"]["Shown"][];
-            /** @enum {string} */
+            /**
+             * @description How far it is.
+             * @enum {string}
+             */
             stage: "unpack" | "display" | "wall" | "hang" | "finish";
+            /** @description The text as it is edited, with its figures as {1}, {2} …, and those figures. */
             template: string[];
+            /** @description What is said, for people. */
             text: string[];
+            /** @description What people call it, in a line. */
             title: string;
+            /** @description The tools. */
             tools: string[];
+            /** @description The figures. */
             values: string[];
+            /** @description How to tell that it went wrong, and what to do. */
             wrong?: string;
         };
         StepChange: {
+            /** @description Add, move: right after this step. */
             after?: string;
-            /** @enum {string} */
+            /**
+             * @description Figure: its name.
+             * @enum {string}
+             */
             figure?: "bags" | "back" | "try" | "stack" | "arms" | "hook" | "wall" | "prove" | "marks" | "drill" | "plate" | "cables" | "lift" | "lock" | "level" | "tension";
+            /** @description Photo: of the document's photos. */
             photo?: string;
+            /** @description Add. */
             stage?: components["schemas"]["Stage"];
+            /** @description The step. */
             step: string;
+            /** @description Reword, add: sentences; figures of the generated ones as {1}, {2} …. */
             text?: string[];
+            /** @description Add; photo: what it shows. */
             title?: string;
+            /** @description Reword: the generated sentences that it was made on, their figures as {1}, {2} …. */
             was?: string[];
-            /** @enum {string} */
+            /**
+             * @description What it is, or what was done.
+             * @enum {string}
+             */
             what: "reword" | "add" | "hide" | "move" | "figure" | "photo";
+            /** @description Hide: printed with the steps. */
             why?: string;
         };
         StepPart: {
+            /** @description The bag that it is in. */
             bag?: string;
+            /** @description How many. */
             count: number;
+            /** @description What people call it. */
             name: string;
+            /** @description What has to be supplied beside the kit. */
             supplied?: boolean;
+            /** @description Of the part in the figures. */
             tag?: string;
+            /** @description Why it is left over. */
             why?: string;
         };
         StepsFormat: {
+            /**
+             * Format: double
+             * @description Accessories, in kg.
+             */
             accessories_kg?: number;
+            /**
+             * Format: double
+             * @description Arm clearance, in mm.
+             */
             arm_clearance_mm?: number;
+            /** @description The bracket. */
             bracket?: components["schemas"]["Bracket"];
+            /** @description The bracket, by its id in the catalogue. */
             bracket_id?: string;
+            /** @description The revision of the bracket that is meant. */
             bracket_revision?: number;
+            /**
+             * Format: double
+             * @description Centre, in mm.
+             */
             center_mm?: number;
+            /** @description What is changed, as typed, by path. */
             changes?: components["schemas"]["Edit"][];
+            /** @description The display. */
             display?: components["schemas"]["Display"];
+            /** @description The display, by its id in the catalogue. */
             display_id?: string;
+            /** @description The revision of the display that is meant. */
             display_revision?: number;
+            /** @description The fingerprints of drawings that the asker has already: those are left out. */
             have?: string[];
+            /** @description The job, by its id: its display, bracket, turn and wall are those that count. */
             job_id?: string;
+            /** @description How careful the company is, and which schools it follows. */
             policy?: components["schemas"]["Policy"];
+            /** @description The job, as a document: its wall and what is on it. */
             site?: components["schemas"]["Job"];
+            /**
+             * Format: double
+             * @description Swivel, in degrees.
+             */
             swivel_deg?: number;
+            /**
+             * Format: double
+             * @description Tilt, in degrees.
+             */
             tilt_deg?: number;
+            /**
+             * Format: double
+             * @description Top holes, in mm.
+             */
             top_holes_mm?: number;
-            /** @enum {integer} */
+            /**
+             * @description How the display hangs, in degrees clockwise: 0, 90 or 270.
+             * @enum {integer}
+             */
             turn_deg?: 0 | 90 | 270;
-            /** @enum {string} */
+            /**
+             * @description Mm or in: the system of units of what is written.
+             * @enum {string}
+             */
             units?: "mm" | "in";
+            /** @description The wall. */
             wall?: components["schemas"]["WallType"];
+            /**
+             * Format: double
+             * @description Wanted swivel, in degrees.
+             */
             wanted_swivel_deg?: number;
+            /**
+             * Format: double
+             * @description Wanted tilt, in degrees.
+             */
             wanted_tilt_deg?: number;
         };
         Strength: {
+            /**
+             * Format: double
+             * @description The pose that decides.
+             */
             arm_deg?: number;
+            /**
+             * Format: double
+             * @description How a screw bends under what is before the wall.
+             */
             bending?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Bracket, in kg.
+             */
             bracket_kg: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Capacity pull, in newtons.
+             */
             capacity_pull_n: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Capacity shear, in newtons.
+             */
             capacity_shear_n: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Covering, in mm.
+             */
             covering_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Eccentricity, in mm.
+             */
             eccentricity_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The specific gravity of the wood.
+             */
             gravity: number;
+            /**
+             * Format: double
+             * @description People who lean on it.
+             */
             handling?: number;
+            /**
+             * Format: double
+             * @description Head, in degrees.
+             */
             head_deg?: number;
+            /** @description In wood. */
             in_wood: boolean;
+            /** @description The fastener it was computed for. */
             item: string;
+            /** @description What is known. */
             known: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Load, in kg.
+             */
             load_kg: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Load out, in mm.
+             */
             load_out_mm: number;
+            /** @description Missing. */
             missing: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Moment, in newton metres.
+             */
             moment_nm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Penetration, in mm.
+             */
             penetration_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Wall to arms, drawn out, in mm.
+             */
             reach_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of it.
+             */
             thread_mm: number;
+            /**
+             * Format: double
+             * @description Whether the type was tested, and by what.
+             */
             type_test?: number;
+            /**
+             * Format: double
+             * @description Ultimate pull, in newtons.
+             */
             ultimate_pull_n?: number;
+            /**
+             * Format: double
+             * @description Of the worst: 1 is its capacity.
+             */
             utilisation?: number;
+            /** @description The hole that is worst off. */
             worst_hole?: string;
         };
         Studs: {
+            /** @description At, in mm. */
             at_mm?: number[];
+            /**
+             * Format: double
+             * @description First, in mm.
+             */
             first_mm?: number;
+            /** @description Of the wall's outlets. */
             outlet?: number;
+            /**
+             * Format: double
+             * @description Spacing, in mm.
+             */
             spacing_mm?: number;
+            /**
+             * Format: double
+             * @description Width, in mm.
+             */
             width_mm?: number;
         };
         Subject: {
+            /**
+             * Format: double
+             * @description Accessories, in kg.
+             */
             accessories_kg?: number;
+            /** @description The bracket. */
             bracket?: string;
+            /** @description The display. */
             display?: string;
+            /** @description The job. */
             job?: string;
+            /**
+             * Format: double
+             * @description The arms' position.
+             */
             top_holes_mm?: number;
-            /** @enum {integer} */
+            /**
+             * @description How the display hangs, in degrees clockwise: 0, 90 or 270.
+             * @enum {integer}
+             */
             turn_deg?: 0 | 90 | 270;
+            /** @description The wall. */
             wall?: components["schemas"]["WallType"];
         };
         Submission: {
+            /** @description What is approved. */
             subject: components["schemas"]["Subject"];
             /** @description For who reviews it. */
             text?: string;
         };
         SuppliedItem: {
+            /** @description How many. */
             count: number;
-            /** @enum {string} */
+            /**
+             * @description Of a bolt; absent: pan.
+             * @enum {string}
+             */
             head?: "pan" | "socket" | "button" | "hex" | "countersunk";
-            /** @enum {string} */
+            /**
+             * @description Which kind it is.
+             * @enum {string}
+             */
             kind: "bolt" | "washer" | "spacer" | "shoulder_washer";
+            /**
+             * Format: double
+             * @description Length, in mm.
+             */
             length_mm?: number;
+            /**
+             * Format: double
+             * @description Outer, in mm.
+             */
             outer_mm?: number;
+            /**
+             * Format: double
+             * @description Thickness, in mm.
+             */
             thickness_mm?: number;
+            /** @description The thread, as M6. */
             thread?: string;
+            /** @description The threads, as M6. */
             threads?: string[];
         };
         Symptom: {
+            /** @description What it may come from. */
             causes: components["schemas"]["Cause"][];
+            /** @description What it is told by. */
             id: string;
+            /** @description What people call it. */
             name: string;
+            /** @description What to do at once. */
             stop?: string;
         };
         TemplateFormat: {
+            /**
+             * Format: double
+             * @description Accessories, in kg.
+             */
             accessories_kg?: number;
+            /**
+             * Format: double
+             * @description Arm clearance, in mm.
+             */
             arm_clearance_mm?: number;
+            /** @description The bracket. */
             bracket?: components["schemas"]["Bracket"];
+            /** @description The bracket, by its id in the catalogue. */
             bracket_id?: string;
+            /** @description The revision of the bracket that is meant. */
             bracket_revision?: number;
+            /**
+             * Format: double
+             * @description Centre, in mm.
+             */
             center_mm?: number;
+            /** @description What is changed, as typed, by path. */
             changes?: components["schemas"]["Edit"][];
+            /** @description The display. */
             display?: components["schemas"]["Display"];
+            /** @description The display, by its id in the catalogue. */
             display_id?: string;
+            /** @description The revision of the display that is meant. */
             display_revision?: number;
+            /** @description The fingerprints of drawings that the asker has already: those are left out. */
             have?: string[];
+            /** @description The job, by its id: its display, bracket, turn and wall are those that count. */
             job_id?: string;
+            /** @description How careful the company is, and which schools it follows. */
             policy?: components["schemas"]["Policy"];
+            /** @description The job, as a document: its wall and what is on it. */
             site?: components["schemas"]["Job"];
+            /**
+             * Format: double
+             * @description Swivel, in degrees.
+             */
             swivel_deg?: number;
+            /**
+             * Format: double
+             * @description Tilt, in degrees.
+             */
             tilt_deg?: number;
+            /**
+             * Format: double
+             * @description Top holes, in mm.
+             */
             top_holes_mm?: number;
-            /** @enum {integer} */
+            /**
+             * @description How the display hangs, in degrees clockwise: 0, 90 or 270.
+             * @enum {integer}
+             */
             turn_deg?: 0 | 90 | 270;
-            /** @enum {string} */
+            /**
+             * @description Mm or in: the system of units of what is written.
+             * @enum {string}
+             */
             units?: "mm" | "in";
+            /** @description The wall. */
             wall?: components["schemas"]["WallType"];
+            /**
+             * Format: double
+             * @description Wanted swivel, in degrees.
+             */
             wanted_swivel_deg?: number;
+            /**
+             * Format: double
+             * @description Wanted tilt, in degrees.
+             */
             wanted_tilt_deg?: number;
         };
         Text: {
+            /** @description What is said, for people. */
             text: string;
         };
         TheirVersion: {
+            /** @description When, or where. */
             at: string;
+            /** @description Its number. */
             number: number;
+            /** @description It was removed. */
             removed: boolean;
+            /** @description What was saved. */
             saved?: components["schemas"]["SavedItem"];
+            /** @description Whose name it was done under. */
             who: string;
         };
         /** @enum {string} */
         Thread: "M4" | "M5" | "M6" | "M8";
         Tick: {
+            /** @description RFC 3339. */
             at: string;
+            /** @description The step. */
             step: string;
         };
         Ticked: {
+            /** @description Steps that are done. */
             ticks: components["schemas"]["TickedStep"][];
         };
         TickedStep: {
             /** @description When, as RFC 3339; now by default. */
             at?: string;
+            /** @description It is done. */
             done?: boolean;
+            /** @description The step. */
             step: string;
         };
         Token: {
@@ -3722,6 +5766,7 @@ export interface components {
             acts?: string[];
             /** @description It is valid; a change of the account ends it earlier. */
             days: number;
+            /** @description What is typed to sign in. */
             login: string;
             /** @description What it is for, in words. */
             name?: string;
@@ -3732,182 +5777,436 @@ export interface components {
             role: "reader" | "engineer" | "approver" | "administrator";
         };
         Translation: {
+            /** @description The language, as de. */
             language: string;
+            /** @description The text as it stands in the bracket. */
             of: string;
+            /** @description What is said, for people. */
             text: string;
         };
         Trial: {
+            /**
+             * Format: double
+             * @description Gap, in mm.
+             */
             gap_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Length, in mm.
+             */
             length_mm: number;
+            /** @description What became of it. */
             outcome: components["schemas"]["Outcome"];
+            /** @description The thread, as M6. */
             thread: components["schemas"]["Thread"];
+            /**
+             * Format: double
+             * @description Tolerance, in mm.
+             */
             tolerance_mm?: number;
+            /**
+             * Format: double
+             * @description Turns of the bolt.
+             */
             turns?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Length under the head, in mm.
+             */
             under_head_mm?: number;
         };
         Trials: {
+            /** @description The bracket, by its id in the catalogue. */
             bracket_id?: string;
+            /** @description Of the trials: as they were typed. */
             changes?: components["schemas"]["Edit"][];
+            /** @description Trial bolts, in the order they were tried. */
             trials: components["schemas"]["Trial"][];
-            /** @enum {string} */
+            /**
+             * @description Mm or in: the system of units of what is written.
+             * @enum {string}
+             */
             units?: "mm" | "in";
         };
         Undone: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The import, by its number.
+             */
             batch: number;
         };
         VerdictMoved: {
+            /** @description After it. */
             after: string;
+            /** @description Before it, or what it was. */
             before: string;
+            /** @description What people call it. */
             name: string;
+            /** @description Of the worst finding after. */
             why: string;
         };
         Viewing: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Fills 30, in mm.
+             */
             fills_30_deg_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Fills 40, in mm.
+             */
             fills_40_deg_mm: number;
+            /**
+             * Format: double
+             * @description Fills, in degrees.
+             */
             fills_deg?: number;
+            /**
+             * Format: double
+             * @description Up, in degrees.
+             */
             up_deg?: number;
         };
         Wall: {
+            /** @description What is behind the board. */
             backing?: components["schemas"]["Backing"];
+            /**
+             * Format: double
+             * @description Depth of what the fastener goes into: stud, board, backer.
+             */
             backing_mm?: number;
-            /** @enum {string} */
+            /**
+             * @description Block kind.
+             * @enum {string}
+             */
             block_kind?: "solid" | "hollow" | "aerated" | "old_brick";
-            /** @enum {string} */
+            /**
+             * @description Board kind.
+             * @enum {string}
+             */
             board_kind?: "ply" | "osb" | "particle";
+            /**
+             * Format: double
+             * @description Between lining and masonry.
+             */
             cavity_mm?: number;
+            /**
+             * Format: double
+             * @description Covering, in mm.
+             */
             covering_mm?: number;
+            /** @description What stands or hangs on the wall. */
             furniture?: components["schemas"]["Furniture"][];
+            /**
+             * Format: double
+             * @description Floor to ceiling.
+             */
             height_mm?: number;
+            /** @description A niche in the wall. */
             niche?: components["schemas"]["Niche"];
+            /** @description No wall returns at its left end. */
             open_left?: boolean;
+            /** @description It is open on the right. */
             open_right?: boolean;
+            /** @description Sockets and the like in the wall. */
             outlets?: components["schemas"]["Outlet"][];
+            /** @description People go below; absent: they do, outside niches. */
             people_below?: boolean;
-            /** @enum {string} */
+            /**
+             * @description The wood.
+             * @enum {string}
+             */
             species?: "spruce_pine_fir" | "hem_fir" | "douglas_fir_larch" | "southern_pine";
+            /**
+             * Format: double
+             * @description Sheet of a metal stud.
+             */
             steel_mm?: number;
+            /** @description The studs of the wall. */
             studs?: components["schemas"]["Studs"];
+            /** @description The wood, with fire retardant or preservative. */
             treated?: boolean;
+            /** @description A URI that says which problem it is. */
             type: components["schemas"]["WallType"];
+            /** @description It is in a vehicle. */
             vehicle?: boolean;
+            /** @description The wood. */
             wet?: boolean;
+            /**
+             * Format: double
+             * @description Width, in mm.
+             */
             width_mm?: number;
         };
         WallAlternative: {
+            /** @description What it is told by. */
             id: string;
+            /** @description What people call it. */
             name: string;
-            /** @enum {string} */
+            /**
+             * @description Of the pairing.
+             * @enum {string}
+             */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
         WallFixing: {
+            /**
+             * Format: double
+             * @description Covering, at most, in mm.
+             */
             covering_max_mm?: number;
+            /**
+             * Format: double
+             * @description Depth, in mm.
+             */
             depth_mm?: number;
+            /**
+             * Format: double
+             * @description Hole to drill, in mm.
+             */
             drill_mm?: number;
+            /** @description A kind of item or an item's name; two where a school needs two. */
             fastener?: components["schemas"]["Names"];
+            /**
+             * Format: double
+             * @description Depth in the wood, at least, in mm.
+             */
             penetration_min_mm?: number;
         };
         WallGuide: {
+            /** @description How it is fixed. */
             fixing: string;
+            /** @description The hole, by its name. */
             hole: string;
+            /** @description The limit, in the finding's unit. */
             limit: string;
         };
         WallMove: {
+            /** @description Its place, from 0. */
             index?: number;
+            /** @description What it snaps to. */
             snap?: boolean;
-            /** @enum {string} */
+            /**
+             * @description What it is, or what was done.
+             * @enum {string}
+             */
             what: "display" | "stud" | "furniture" | "outlet" | "niche" | "surface" | "line" | "ceiling";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Across, in mm.
+             */
             x_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Up, in mm.
+             */
             y_mm: number;
         };
         WallPlate: {
+            /** @description Bottom holes a stud. */
             bottom_per_stud?: number;
+            /** @description Of equal plates. */
             count?: number;
+            /**
+             * Format: double
+             * @description Range of levelling, in mm.
+             */
             height_adjust_mm?: number;
+            /**
+             * Format: double
+             * @description Height, in mm.
+             */
             height_mm?: number;
+            /** @description The holes. */
             holes?: components["schemas"]["PlateHole"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Hook line above the datum, in mm.
+             */
             hook_above_datum_mm: number;
+            /**
+             * Format: double
+             * @description Lateral slide, in mm.
+             */
             lateral_slide_mm?: number;
-            /** @enum {string} */
+            /**
+             * @description Separation.
+             * @enum {string}
+             */
             separation?: "pattern_width";
+            /** @description Separation, in mm. */
             separation_mm?: number[];
+            /** @description Studs required. */
             studs_required?: number;
+            /**
+             * Format: double
+             * @description Thickness, in mm.
+             */
             thickness_mm?: number;
+            /** @description Top holes a stud. */
             top_per_stud?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Under a lag's head.
+             */
             washer_mm?: number;
+            /**
+             * Format: double
+             * @description Width, in mm.
+             */
             width_mm?: number;
         };
         WallRequest: {
+            /** @description The fingerprints of drawings that the asker has already: those are left out. */
             have?: string[];
+            /** @description How far it is to be moved. */
             move?: components["schemas"]["WallMove"];
+            /** @description What was asked. */
             request: components["schemas"]["Request"];
-            /** @enum {string} */
+            /**
+             * @description The one drawing that is wanted; without it all are.
+             * @enum {string}
+             */
             show?: "wall" | "holding" | "build_up" | "side";
         };
         /** @enum {string} */
         WallType: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
         WallView: {
+            /** @description SVG: a section through a fastener in the wall. */
             build_up: string;
+            /** @description What is asked, and answered. */
             guide?: components["schemas"]["WallGuide"] | null;
+            /** @description SVG: the demand of each fastener. */
             holding: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of the picture of the wall.
+             */
             left_mm: number;
+            /** @description Of the drawings; one whose mark is in have, or that is not shown, is empty. */
             marks: {
                 [key: string]: string;
             };
+            /** @description What can be moved. */
             movable: components["schemas"]["Movable"][];
+            /** @description Of the points of each placement, as drawing, template and card have them. */
             numbers: number[][];
+            /** @description Brackets that can be placed there, if this one cannot. */
             others: components["schemas"]["WallAlternative"][];
+            /** @description Where the displays of a job go. */
             placements: components["schemas"]["Placement"][];
+            /** @description What was said. */
             said: components["schemas"]["Said"];
+            /** @description SVG from the side with the wall's build-up. */
             side: string;
+            /** @description After the move. */
             site: components["schemas"]["Job"];
+            /** @description It snapped to something. */
             snapped: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Top, in mm.
+             */
             top_mm: number;
+            /** @description SVG, to scale; "" if it cannot be placed. */
             wall: string;
         };
         Washers: {
+            /** @description How many. */
             count: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Outer, in mm.
+             */
             outer_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Thickness, in mm.
+             */
             thickness_mm: number;
         };
         When: {
+            /**
+             * Format: double
+             * @description Depth at or above, in mm.
+             */
             depth_at_or_above_mm?: number;
+            /**
+             * Format: double
+             * @description Depth below, in mm.
+             */
             depth_below_mm?: number;
+            /** @description Which kind it is. */
             kind?: components["schemas"]["BracketKind"][];
+            /** @description The bolt stack has some, or none. */
             spacers?: boolean;
+            /** @description How the display hangs, in degrees clockwise: 0, 90 or 270. */
             turn_deg?: (0 | 90 | 270)[];
+            /** @description The wall. */
             wall?: components["schemas"]["WallType"][];
         };
         Zone: {
+            /**
+             * Format: double
+             * @description What the cable needs behind the plug.
+             */
             cable_bend_mm?: number;
+            /**
+             * Format: double
+             * @description A vent's free space behind it.
+             */
             clear_mm?: number;
+            /** @description The connector, as HDMI. */
             connector?: string;
+            /**
+             * Format: double
+             * @description A pocket's floor in front of its rim: one recess around all holes.
+             */
             depth_mm?: number;
+            /**
+             * Format: double
+             * @description Length of a cable that cannot be unplugged.
+             */
             fixed_cable_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Height, in mm.
+             */
             height_mm: number;
-            /** @enum {string} */
+            /**
+             * @description Which kind it is.
+             * @enum {string}
+             */
             kind: "port" | "vent" | "label" | "protrusion" | "pocket";
+            /**
+             * Format: double
+             * @description Protrusion past the rest plane.
+             */
             out_mm?: number;
+            /**
+             * Format: double
+             * @description Plugged-in connector, rearward from its socket.
+             */
             plug_mm?: number;
+            /**
+             * Format: double
+             * @description Socket's face in front of the rest plane.
+             */
             setback_mm?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Width, in mm.
+             */
             width_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Across, in mm.
+             */
             x_mm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Up, in mm.
+             */
             y_mm: number;
         };
     };
@@ -3922,8 +6221,11 @@ export interface operations {
     getApprovals: {
         parameters: {
             query?: {
+                /** @description The job. */
                 job?: string;
+                /** @description The display. */
                 display?: string;
+                /** @description The bracket. */
                 bracket?: string;
             };
             header?: never;
@@ -3939,6 +6241,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ApprovalLine"][];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -3975,6 +6286,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4008,6 +6328,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4023,6 +6352,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -4036,6 +6366,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4054,6 +6393,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -4072,6 +6412,15 @@ export interface operations {
                 content?: never;
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4087,6 +6436,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -4107,6 +6457,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4122,6 +6481,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -4142,6 +6502,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4155,11 +6524,14 @@ export interface operations {
     getApprovalsIdSheet: {
         parameters: {
             query: {
+                /** @description What it is, or what was done. */
                 what: "pack" | "template" | "card";
+                /** @description The language of what is written, as de. */
                 lang?: string;
             };
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -4173,6 +6545,15 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4191,7 +6572,9 @@ export interface operations {
             query?: {
                 /** @description Of a lower number; 0: the latest. */
                 before?: number;
+                /** @description Which kind it is. */
                 kind?: "sign_ins" | "people" | "policy" | "approvals" | "exports" | "restores";
+                /** @description In words. */
                 words?: string;
                 /** @description A day, as 2026-11-30; of UTC, as the entries are. */
                 from?: string;
@@ -4216,6 +6599,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4231,7 +6623,9 @@ export interface operations {
             query?: {
                 /** @description Of a lower number; 0: the latest. */
                 before?: number;
+                /** @description Which kind it is. */
                 kind?: "sign_ins" | "people" | "policy" | "approvals" | "exports" | "restores";
+                /** @description In words. */
                 words?: string;
                 /** @description A day, as 2026-11-30; of UTC, as the entries are. */
                 from?: string;
@@ -4253,6 +6647,15 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4285,6 +6688,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4300,6 +6712,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -4313,6 +6726,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Undone"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4346,6 +6768,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4385,6 +6816,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4400,6 +6840,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -4413,6 +6854,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bracket"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4445,6 +6895,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4458,7 +6917,9 @@ export interface operations {
     getCompare: {
         parameters: {
             query: {
+                /** @description A. */
                 a: number;
+                /** @description B. */
                 b: number;
             };
             header?: never;
@@ -4474,6 +6935,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Change"][];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4503,6 +6973,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Desk"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4542,6 +7021,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4557,6 +7045,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -4570,6 +7059,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Display"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4606,6 +7104,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4632,6 +7139,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Alike"][];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4664,6 +7180,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4693,6 +7218,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4708,6 +7242,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description Which kind it is. */
                 kind: string;
             };
             cookie?: never;
@@ -4724,6 +7259,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4737,9 +7281,13 @@ export interface operations {
     getFamilies: {
         parameters: {
             query: {
+                /** @description The bracket. */
                 bracket: string;
+                /** @description The wall. */
                 wall: components["schemas"]["WallType"];
+                /** @description How the display hangs, in degrees clockwise: 0, 90 or 270. */
                 turn_deg?: 0 | 90 | 270;
+                /** @description In words. */
                 words?: string;
             };
             header?: never;
@@ -4755,6 +7303,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Family"][];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4791,6 +7348,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4806,6 +7372,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 key: string;
             };
             cookie?: never;
@@ -4819,6 +7386,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Family"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4837,6 +7413,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 key: string;
             };
             cookie?: never;
@@ -4854,6 +7431,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ApprovalLine"][];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4893,6 +7479,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4908,6 +7503,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -4921,6 +7517,15 @@ export interface operations {
                 };
                 content: {
                     "application/x-ndjson": components["schemas"]["FileStep"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4939,6 +7544,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -4956,6 +7562,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["File"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -4985,6 +7600,15 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": components["schemas"]["GaugeReading"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5019,6 +7643,15 @@ export interface operations {
                 content?: never;
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5034,6 +7667,7 @@ export interface operations {
             query?: {
                 /** @description Of what; empty for everything. */
                 kind?: "displays" | "brackets" | "policies" | "jobs";
+                /** @description What it is told by. */
                 id?: string;
             };
             header?: never;
@@ -5052,6 +7686,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5067,6 +7710,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -5080,6 +7724,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SavedItem"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5116,6 +7769,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5145,6 +7807,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5160,6 +7831,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -5173,6 +7845,15 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5191,6 +7872,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -5204,6 +7886,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Letter"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5222,6 +7913,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -5235,6 +7927,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5253,6 +7954,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -5273,6 +7975,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5288,7 +7999,9 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description Which kind it is. */
                 kind: "displays" | "brackets" | "jobs";
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -5304,6 +8017,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SavedItem"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5325,7 +8047,9 @@ export interface operations {
                 "If-Match"?: string;
             };
             path: {
+                /** @description Which kind it is. */
                 kind: "displays" | "brackets" | "jobs";
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -5361,6 +8085,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5374,6 +8107,7 @@ export interface operations {
     deleteItemsKindId: {
         parameters: {
             query: {
+                /** @description Which one of its versions, from 1. */
                 revision: number;
             };
             header?: {
@@ -5381,7 +8115,9 @@ export interface operations {
                 "If-Match"?: string;
             };
             path: {
+                /** @description Which kind it is. */
                 kind: "displays" | "brackets" | "jobs";
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -5394,6 +8130,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description What went wrong. */
             default: {
@@ -5440,6 +8185,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5453,6 +8207,7 @@ export interface operations {
     getLive: {
         parameters: {
             query?: {
+                /** @description Where in the document, as patterns[0].width_mm. */
                 path?: string;
             };
             header?: never;
@@ -5468,6 +8223,15 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": components["schemas"]["Live"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5500,6 +8264,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5526,6 +8299,15 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5558,6 +8340,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5587,6 +8378,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5613,6 +8413,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeasurementPriority"][];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5649,6 +8458,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5675,6 +8493,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Own"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5711,6 +8538,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5741,6 +8577,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Own"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5777,6 +8622,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5806,6 +8660,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description What went wrong. */
             default: {
@@ -5843,6 +8706,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5873,6 +8745,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Own"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -5909,6 +8790,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5942,6 +8832,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -5968,6 +8867,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SavedPairing"][];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6004,6 +8912,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6019,6 +8936,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -6032,6 +8950,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpenedPairing"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6050,6 +8977,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -6062,6 +8990,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description What went wrong. */
             default: {
@@ -6079,6 +9016,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -6091,6 +9029,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description What went wrong. */
             default: {
@@ -6119,6 +9066,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Account"][];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6155,6 +9111,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6170,6 +9135,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -6187,6 +9153,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Account"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6223,6 +9198,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6238,6 +9222,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -6251,6 +9236,15 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6283,6 +9277,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6296,6 +9299,7 @@ export interface operations {
     postPlotter: {
         parameters: {
             query?: {
+                /** @description What it is printed on: sheet, a4, letter or a3. */
                 paper?: "sheet" | "a4" | "letter" | "a3";
                 /** @description The display's whole outline also on pages that are joined. */
                 outline?: "whole";
@@ -6325,6 +9329,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlotLine"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6361,6 +9374,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6376,6 +9398,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -6389,6 +9412,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlotQueue"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6418,6 +9450,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CompanyPolicy"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6454,6 +9495,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6484,6 +9534,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CompanyPolicy"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6520,6 +9579,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6553,6 +9621,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6568,6 +9645,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description Which kind it is. */
                 kind: "document" | "display" | "bracket" | "policy" | "job";
             };
             cookie?: never;
@@ -6581,6 +9659,15 @@ export interface operations {
                 };
                 content: {
                     "application/schema+json": unknown;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6617,6 +9704,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6650,6 +9746,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6678,6 +9783,15 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6714,6 +9828,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6740,6 +9863,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6776,6 +9908,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6789,6 +9930,7 @@ export interface operations {
     postSteps: {
         parameters: {
             query: {
+                /** @description The format and its version. */
                 format: "json" | "md" | "pdf" | "html" | "zip";
                 /** @description JSON with the steps' drawings, as SVG. */
                 figures?: "yes";
@@ -6821,6 +9963,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6834,6 +9985,7 @@ export interface operations {
     postTemplate: {
         parameters: {
             query: {
+                /** @description What it is printed on: sheet, a4, letter or a3. */
                 paper?: "sheet" | "a4" | "letter" | "a3";
                 /** @description The display's whole outline also on pages that are joined. */
                 outline?: "whole";
@@ -6845,6 +9997,7 @@ export interface operations {
                 machine?: "yes";
                 /** @description Parts to leave out, with commas: outline, studs, plate, holes, hook, figures. */
                 hide?: string;
+                /** @description The format and its version. */
                 format: "page" | "svg" | "pdf" | "dxf";
             };
             header?: never;
@@ -6866,6 +10019,15 @@ export interface operations {
                     "application/pdf": string;
                     "image/svg+xml": string;
                     "image/vnd.dxf": string;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6902,6 +10064,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6928,6 +10099,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GivenToken"][];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -6964,6 +10144,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -6979,6 +10168,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: number;
             };
             cookie?: never;
@@ -6992,6 +10182,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Own"];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -7021,6 +10220,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SetAside"][];
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -7057,6 +10265,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -7083,6 +10300,15 @@ export interface operations {
                 };
                 content: {
                     "application/manifest+json": unknown;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -7115,6 +10341,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -7128,6 +10363,7 @@ export interface operations {
     getAtId: {
         parameters: {
             query?: {
+                /** @description Mm or in: the system of units of what is written. */
                 units?: "mm" | "in";
                 /** @description What the template's bar of 100 mm measures. */
                 bar?: string;
@@ -7138,6 +10374,7 @@ export interface operations {
             };
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -7151,6 +10388,15 @@ export interface operations {
                 };
                 content: {
                     "text/html": string;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -7169,6 +10415,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description What it is told by. */
                 id: string;
             };
             cookie?: never;
@@ -7189,6 +10436,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -7202,7 +10458,9 @@ export interface operations {
     getSignInSso: {
         parameters: {
             query?: {
+                /** @description Again. */
                 again?: string;
+                /** @description Then. */
                 then?: string;
             };
             header?: never;
@@ -7221,6 +10479,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -7234,8 +10501,11 @@ export interface operations {
     getSignInSsoBack: {
         parameters: {
             query?: {
+                /** @description How it stands. */
                 state?: string;
+                /** @description The letters of its code, or what went wrong. */
                 code?: string;
+                /** @description Error. */
                 error?: string;
             };
             header?: never;
@@ -7251,6 +10521,15 @@ export interface operations {
                 };
                 content: {
                     "text/html": string;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
@@ -7283,6 +10562,15 @@ export interface operations {
                 };
             };
             /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What went wrong. */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -7301,6 +10589,7 @@ export interface operations {
             };
             header?: never;
             path: {
+                /** @description The letters of its code, or what went wrong. */
                 code: string;
             };
             cookie?: never;
@@ -7314,6 +10603,15 @@ export interface operations {
                 };
                 content: {
                     "text/html": string;
+                };
+            };
+            /** @description What went wrong. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description What went wrong. */
