@@ -136,6 +136,11 @@ func completed(raw []byte, routes []api.Route) ([]byte, error) {
 		if x.Versioned {
 			versioned(op, x.Method)
 		}
+		if x.Method != http.MethodGet && x.Needs().May(people.Engineer) {
+			given, _ := op["parameters"].([]any)
+			op["parameters"] = append(given, object{"name": idempotencyKey, "in": "header", "schema": object{"type": "string", "maxLength": mostKey},
+				"description": "Made anew for everything that is to be done: asked again under the same one, it is not done twice."})
+		}
 		for _, kind := range x.Also {
 			op["responses"].(object)[strconv.Itoa(x.Status)].(object)["content"].(object)[kind] = file
 		}

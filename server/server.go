@@ -129,6 +129,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o peoplero
 	e.GET("/healthz", srv.healthz)
 	e.GET("/readyz", srv.readyz)
 	e.GET("/metrics", watched.handler(), operators)
+	keys := &once{}
 	for _, r := range srv.features() {
 		limit := int64(api.MostRequest)
 		if r.Large {
@@ -145,6 +146,9 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o peoplero
 		}
 		if r.Method != http.MethodGet && (r.Needs().May(people.Engineer) || r.Right == rights.Password) {
 			handler = srv.reviews.After(handler)
+			if r.Right != rights.Password {
+				handler = keys.only(handler)
+			}
 		}
 		e.Add(r.Method, echoPath(r.Path), handler, peopleroutes.RequireRight(r.Right, r.Other), api.Queries(&r), middleware.BodyLimit(limit))
 	}

@@ -48,6 +48,9 @@ const xmp = `<?xpacket begin="` + "\ufeff" + `" id="W5M0MpCehiHzreSzNTczkc9d"?>
 </rdf:Description></rdf:RDF></x:xmpmeta>
 <?xpacket end="r"?>`
 
+// begins is how a PDF begins, before the second part of its version.
+var begins = append([]byte{'%'}, "PDF-1."...)
+
 // lastObject is the catalog, which the library writes last, and what comes after it.
 var lastObject = regexp.MustCompile(`(?s)/Type /Catalog\n(.*endobj\nxref\n.*\ntrailer\n<<\n)(.*startxref\n)(\d+)(\n%%EOF\s*)$`)
 
@@ -57,7 +60,7 @@ var lastObject = regexp.MustCompile(`(?s)/Type /Catalog\n(.*endobj\nxref\n.*\ntr
 func asIs(file []byte) ([]byte, error) {
 	const print = "/ViewerPreferences << /PrintScaling /None /DisplayDocTitle true >>\n"
 	at := lastObject.FindSubmatchIndex(file)
-	if at == nil || !bytes.HasPrefix(file, []byte("%PDF-1.")) {
+	if at == nil || !bytes.HasPrefix(file, begins) {
 		return nil, errors.New("the PDF does not end as the library writes it")
 	}
 	table, err := strconv.Atoi(string(file[at[6]:at[7]]))
@@ -66,8 +69,8 @@ func asIs(file []byte) ([]byte, error) {
 	}
 	sum := sha256.Sum256(file)
 	out := make([]byte, 0, len(file)+256)
-	out = append(out, "%PDF-1.6"...) // the first that has them
-	out = append(out, file[len("%PDF-1.x"):at[2]]...)
+	out = append(append(out, begins...), '6') // the first version that has them
+	out = append(out, file[len(begins)+1:at[2]]...)
 	out = append(out, print...)
 	out = append(out, file[at[2]:at[3]]...)
 	out = fmt.Appendf(out, "/ID [<%[1]x> <%[1]x>]\n", sum[:16])

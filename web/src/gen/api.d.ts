@@ -6266,7 +6266,10 @@ export interface operations {
     postApprovals: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -6308,7 +6311,10 @@ export interface operations {
     postApprovalsConfirm: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -6391,7 +6397,10 @@ export interface operations {
     postApprovalsIdComments: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: number;
@@ -6434,7 +6443,10 @@ export interface operations {
     postApprovalsIdDecide: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: number;
@@ -6479,7 +6491,10 @@ export interface operations {
     postApprovalsIdIssue: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: number;
@@ -6710,7 +6725,10 @@ export interface operations {
     postBatchesIdUndo: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: number;
@@ -7328,7 +7346,10 @@ export interface operations {
     postFamilies: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -7411,7 +7432,10 @@ export interface operations {
     postFamiliesKeyDecide: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 key: string;
@@ -7459,7 +7483,10 @@ export interface operations {
                 /** @description The file's name. */
                 name?: string;
             };
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -7501,7 +7528,10 @@ export interface operations {
     postFilesIdCommit: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: string;
@@ -7542,7 +7572,10 @@ export interface operations {
     postFilesIdLayout: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: string;
@@ -7625,7 +7658,10 @@ export interface operations {
     postGaugePut: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -7708,7 +7744,10 @@ export interface operations {
     postHistoryIdRestore: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: number;
@@ -7749,7 +7788,10 @@ export interface operations {
     postImport: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -7952,7 +7994,10 @@ export interface operations {
     postIssuedIdSend: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: number;
@@ -8045,6 +8090,8 @@ export interface operations {
             header?: {
                 /** @description The ETag that has to be there still; 412 when it is not. */
                 "If-Match"?: string;
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
             };
             path: {
                 /** @description Which kind it is. */
@@ -8113,6 +8160,8 @@ export interface operations {
             header?: {
                 /** @description The ETag that has to be there still; 412 when it is not. */
                 "If-Match"?: string;
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
             };
             path: {
                 /** @description Which kind it is. */
@@ -8438,7 +8487,10 @@ export interface operations {
     postMerge: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -8892,7 +8944,10 @@ export interface operations {
     postPairings: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -8975,7 +9030,10 @@ export interface operations {
     deletePairingsId: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: string;
@@ -9014,7 +9072,10 @@ export interface operations {
     postPairingsIdRestore: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: string;
@@ -9091,7 +9152,10 @@ export interface operations {
     postPeople: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9178,7 +9242,10 @@ export interface operations {
     postPhotos: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9312,7 +9379,10 @@ export interface operations {
                 /** @description Parts to leave out, with commas: outline, studs, plate, holes, hook, figures. */
                 hide?: string;
             };
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9354,7 +9424,10 @@ export interface operations {
     postPlotterJam: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9396,7 +9469,10 @@ export interface operations {
     postPlotterIdCancel: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description What it is told by. */
                 id: number;
@@ -9475,7 +9551,10 @@ export interface operations {
     putPolicies: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9517,7 +9596,10 @@ export interface operations {
     postPoliciesUse: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9559,7 +9641,10 @@ export interface operations {
     postPrints: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -10044,7 +10129,10 @@ export interface operations {
     postTogether: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -10124,7 +10212,10 @@ export interface operations {
     postTokens: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made anew for everything that is to be done: asked again under the same one, it is not done twice. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
