@@ -32,7 +32,8 @@ func TestOnceUnderAKey(t *testing.T) {
 		t.Fatalf("%d %s: %s saved", first.StatusCode, first.body, saved())
 	}
 	again := ask(engineer, "k1", one)
-	if again.StatusCode != first.StatusCode || string(again.body) != string(first.body) || again.Header.Get("Idempotency-Replayed") != "true" ||
+	if again.StatusCode != first.StatusCode || string(again.body) != string(first.body) ||
+		again.Header.Get("Idempotency-Replayed") != "true" ||
 		again.Header.Get("Content-Type") != first.Header.Get("Content-Type") || saved() != "1" {
 		t.Errorf("again it is %d %s: %s saved", again.StatusCode, again.body, saved())
 	}

@@ -49,7 +49,7 @@ const xmp = `<?xpacket begin="` + "\ufeff" + `" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <?xpacket end="r"?>`
 
 // begins is how a PDF begins, before the second part of its version.
-var begins = append([]byte{'%'}, "PDF-1."...)
+var begins = []byte{'%', 'P', 'D', 'F', '-', '1', '.'}
 
 // lastObject is the catalog, which the library writes last, and what comes after it.
 var lastObject = regexp.MustCompile(`(?s)/Type /Catalog\n(.*endobj\nxref\n.*\ntrailer\n<<\n)(.*startxref\n)(\d+)(\n%%EOF\s*)$`)
