@@ -42,8 +42,8 @@ func TestStepsByHand(t *testing.T) {
 	}
 	d.PressButton("button", "ZIP")
 	raw := d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.zip")
-	if z, err := zip.NewReader(bytes.NewReader(raw), int64(len(raw))); err != nil || len(z.File) != 6 {
-		t.Errorf("the folder: %v", err)
+	if z, err := zip.NewReader(bytes.NewReader(raw), int64(len(raw))); err != nil || len(z.File) != 8 {
+		t.Errorf("the folder: %v, %d files", err, len(z.File))
 	}
 	d.PressButton("button", "Telephone")
 	d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.html")
