@@ -554,15 +554,15 @@ func TestTablesAreNotExecuted(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer book.Close()
-	rows, err := book.GetRows("Sheet1")
+	rows, err := book.GetRows("matrix")
 	if err != nil || len(rows) != demoDisplays(t)+2 || len(rows[0]) != 11 {
 		t.Fatal(len(rows), err)
 	}
 	for i, r := range rows {
 		if r[0] == "evil" {
 			at := fmt.Sprintf("B%d", i+1)
-			kind, _ := book.GetCellType("Sheet1", at)
-			if formula, _ := book.GetCellFormula("Sheet1", at); formula != "" || kind != excelize.CellTypeInlineString || r[1] != "=HYPERLINK(1)" {
+			kind, _ := book.GetCellType("matrix", at)
+			if formula, _ := book.GetCellFormula("matrix", at); formula != "" || kind != excelize.CellTypeInlineString || r[1] != "=HYPERLINK(1)" {
 				t.Errorf("%v %v %q", r, kind, formula)
 			}
 		}
