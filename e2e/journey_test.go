@@ -63,12 +63,12 @@ func TestPastedLink(t *testing.T) {
 	d.Type(kb.Escape)
 	d.Press("u")
 	d.Press("m")
-	d.See(`[data-picture="side"][aria-pressed="true"]`)
+	d.See(`[data-picture="side"][aria-selected="true"]`)
 	d.Ready()
 	d.Wait(`location.search.includes('centre=')`) // what is typed is in the address a moment later
 	const shown = `[document.title, document.querySelector('.stamp').innerText, document.querySelector('[aria-label="Turn"]').value,
 		document.querySelector('[data-pick="height"]').value, document.querySelector('[data-units]').dataset.units,
-		document.querySelector('.gist').innerText, document.querySelector('[data-picture][aria-pressed="true"]').innerText].join('\n')`
+		document.querySelector('.gist').innerText, document.querySelector('[data-picture][aria-selected="true"]').innerText].join('\n')`
 	want, link := value[string](d, shown), value[string](d, "location.pathname + location.search")
 	other := sitAt(t, d.app, link)
 	other.Ready()
@@ -95,7 +95,7 @@ func TestPastedLink(t *testing.T) {
 	other.Ready() // a link of another make says nothing
 	other.Open(d.app.URL + "/wall?job=signal-box-exhibit&picture=holding&units=in")
 	other.Wait(wallReady + ` && document.querySelector('.wall-head h1').innerText === 'Skerry Lantern 65 on Trestle 70'`)
-	other.See(`[data-picture="holding"][aria-pressed="true"]`)
+	other.See(`[data-picture="holding"][aria-selected="true"]`)
 	if got := other.field(`[aria-label="Job"]`); got != "signal-box-exhibit" {
 		t.Error(got)
 	}
@@ -206,7 +206,7 @@ func TestByTouch(t *testing.T) {
 		d.Tap(`.strip [data-bracket="siding-30"]`)
 		d.Wait(pressed + ` === 'siding-30'`)
 		d.Tap(`[data-picture="side"]`)
-		d.See(`[data-picture="side"][aria-pressed="true"]`)
+		d.See(`[data-picture="side"][aria-selected="true"]`)
 		d.Tap(`[data-mode="hand"]`)
 		d.See(`[aria-label="Bolt, long"]`)
 		d.low(t, fmt.Sprintf("the bench at %d × %d", size[0], size[1]))

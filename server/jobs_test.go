@@ -2,6 +2,7 @@ package server
 
 import (
 	"fmt"
+	"net/http"
 	"net/url"
 	"slices"
 	"strings"
@@ -11,6 +12,7 @@ import (
 	"nexufix/app/review"
 	"nexufix/core/catalog"
 	"nexufix/exchange"
+	"nexufix/server/catalogue"
 )
 
 // TestJobsAreListed: the list says of every job what the bench says of it, with its wall, who wrote it last and when; it is searched,
@@ -91,4 +93,40 @@ func TestJobsAreListed(t *testing.T) {
 	if got := read[[]review.JobLine](t, page, 200); len(got) != 3 {
 		t.Errorf("a page has %d", len(got))
 	}
+}
+
+// TestHistoryByPages: a history is read a page at a time, each revision beside the one before it also at the edge of
+// a page, and that of everything is found by words.
+func TestHistoryByPages(t *testing.T) {
+	d := newDesk(t)
+	put := func(id string, mass, revision int, why string) {
+		body := fmt.Sprintf(`{"revision":%d,"why":%q,"display":{"id":%q,"maker":"Velmora","model":"Pane","mass_kg":%d}}`, revision, why, id, mass)
+		if a := d.request(http.MethodPut, "/api/items/displays/"+id, "application/json", []byte(body)); a.StatusCode/100 != 2 {
+			t.Fatalf("%d %s", a.StatusCode, a.body)
+		}
+	}
+	for n := range 3 {
+		put("paged", 10+n, n, fmt.Sprintf("weighed %d", n))
+	}
+	page := func(query, total string) []catalogue.Edition {
+		t.Helper()
+		a := d.get("/api/history?" + query)
+		if got := a.Header.Get("Total-Count"); got != total {
+			t.Errorf("%s: %s in all, %s expected", query, got, total)
+		}
+		return read[[]catalogue.Edition](t, a, 200)
+	}
+	for n := range 3 {
+		got := page(fmt.Sprintf("kind=displays&id=paged&limit=1&offset=%d", n), "3")
+		if len(got) != 1 || got[0].Number != 3-n || (len(got[0].Changes) == 1) != (n < 2) {
+			t.Errorf("page %d: %+v", n, got)
+		}
+	}
+	if got := page("q=paged+WEIGHED&limit=2", "3"); len(got) != 2 || got[0].Why != "weighed 2" || got[1].Why != "weighed 1" {
+		t.Errorf("by words: %+v", got)
+	}
+	if got := page("q=paged+weighed&limit=2&offset=2", "3"); len(got) != 1 || got[0].Why != "weighed 0" {
+		t.Errorf("by words, the rest: %+v", got)
+	}
+	page("q=paged+wayed", "0")
 }

@@ -601,7 +601,7 @@ func (m *model) twoPeople() {
 			events = append(events, of...)
 		}
 		slices.SortFunc(events, func(a, b store.ApprovalEvent) int { return int(a.Seq - b.Seq) })
-		history, err := m.srv.store.History(ctx, "display", s.display["id"].(string), 1_000_000)
+		history, err := m.srv.store.History(ctx, "display", s.display["id"].(string), 1_000_000, 0)
 		if err != nil {
 			m.t.Fatal(err)
 		}

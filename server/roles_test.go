@@ -390,7 +390,7 @@ func TestPolicyIsAnApprovers(t *testing.T) {
 		t.Fatal("an approver sets no policy")
 	}
 	refused("an undo", d.as(engineer, http.MethodPost, fmt.Sprintf("/api/batches/%d/undo", taken.Batch), ""), `"path":"policy"`)
-	all, err := d.srv.store.History(t.Context(), "policy", "Imported", 10)
+	all, err := d.srv.store.History(t.Context(), "policy", "Imported", 10, 0)
 	if err != nil || len(all) == 0 {
 		t.Fatal(all, err)
 	}

@@ -298,7 +298,7 @@ func (r *reading) oneByOne(kind string) []Item {
 			u := Unreadable{Kind: kind, ID: k.ID, Damaged: true,
 				Why: "Its page in the database is damaged. This is its latest revision as the history has it."}
 			var last []Revision
-			if last, err = r.s.History(r.ctx, kind, k.ID, 1); err != nil || len(last) == 0 {
+			if last, err = r.s.History(r.ctx, kind, k.ID, 1, 0); err != nil || len(last) == 0 {
 				u.Why = "Its page in the database is damaged, and so is its history. Restore a backup."
 			} else {
 				u.Revision, u.Doc = last[0].Number, last[0].Doc.String

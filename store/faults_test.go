@@ -59,7 +59,7 @@ func (f *faultyActs) said(name string, err error) error {
 // there lists what is found of the acts.
 func (f *faultyActs) there(ctx context.Context, s *Store, n int) (all map[string]bool, err error) {
 	all = map[string]bool{}
-	history, err := s.History(ctx, "display", "d0", 1000)
+	history, err := s.History(ctx, "display", "d0", 1000, 0)
 	if err != nil {
 		return nil, err
 	}

@@ -312,17 +312,37 @@ func (s *Store) Item(ctx context.Context, kind, id string) (Item, error) {
 	return i, err
 }
 
-// History lists the revisions of an item, the latest first; for an empty kind and id
-// those of all items, without their documents. It returns at most the given number.
-func (s *Store) History(ctx context.Context, kind, id string, most int) ([]Revision, error) {
+// History lists the revisions of an item, the latest first: as many as are asked for, after so many.
+func (s *Store) History(ctx context.Context, kind, id string, most, after int) ([]Revision, error) {
 	out := []Revision{}
-	if kind == "" {
-		err := s.db.SelectContext(ctx, &out,
-			`SELECT seq, kind, id, number, iif(doc IS NULL, NULL, '') AS doc, who, why, at, batch FROM revision ORDER BY seq DESC LIMIT ?`, most)
-		return out, err
-	}
-	err := s.db.SelectContext(ctx, &out, `SELECT * FROM revision WHERE kind = ? AND id = ? ORDER BY number DESC LIMIT ?`, kind, id, most)
+	err := s.db.SelectContext(ctx, &out, `SELECT * FROM revision WHERE kind = ? AND id = ? ORDER BY number DESC LIMIT ? OFFSET ?`,
+		kind, id, most, after)
 	return out, err
+}
+
+// Revisions counts the revisions of an item.
+func (s *Store) Revisions(ctx context.Context, kind, id string) (int, error) {
+	var n int
+	return n, s.db.GetContext(ctx, &n, `SELECT count(*) FROM revision WHERE kind = ? AND id = ?`, kind, id)
+}
+
+// AllHistory lists the revisions of everything, the latest first, without their documents: those in whose id,
+// author or reason all the words stand; as many as are asked for, after so many. It says how many there are in all.
+func (s *Store) AllHistory(ctx context.Context, words []string, most, after int) ([]Revision, int, error) {
+	where, of := `TRUE`, []any{}
+	for _, w := range words {
+		where += ` AND instr(lower(id || ' ' || who || ' ' || why), lower(?))`
+		of = append(of, w)
+	}
+	var n int
+	if err := s.db.GetContext(ctx, &n, `SELECT count(*) FROM revision WHERE `+where, of...); err != nil {
+		return nil, 0, err
+	}
+	out := []Revision{}
+	err := s.db.SelectContext(ctx, &out,
+		`SELECT seq, kind, id, number, iif(doc IS NULL, NULL, '') AS doc, who, why, at, batch FROM revision WHERE `+where+
+			` ORDER BY seq DESC LIMIT ? OFFSET ?`, append(of, most, after)...)
+	return out, n, err
 }
 
 // Revision returns a revision.

@@ -61,7 +61,7 @@ func TestRevisions(t *testing.T) {
 	if n, err := keep(t, s, display("d", "Pane", 520), 3); err != nil || n != 3 {
 		t.Errorf("the same again is no revision: %d, %v", n, err)
 	}
-	list, err := s.History(t.Context(), "display", "d", 10)
+	list, err := s.History(t.Context(), "display", "d", 10, 0)
 	if err != nil || len(list) != 3 || list[0].Number != 3 || list[2].Why != "for a test" || list[2].At == "" {
 		t.Fatalf("%+v %v", list, err)
 	}
@@ -83,8 +83,8 @@ func TestRevisions(t *testing.T) {
 	if n, err := keep(t, s, display("d", "Pane", 530), 0); err != nil || n != 6 {
 		t.Errorf("after it was taken out it goes on at %d, %v", n, err)
 	}
-	all, err := s.History(t.Context(), "", "", 3)
-	if err != nil || len(all) != 3 || all[1].Doc.Valid || !all[0].Doc.Valid {
+	all, total, err := s.AllHistory(t.Context(), nil, 3, 0)
+	if err != nil || total != 6 || len(all) != 3 || all[1].Doc.Valid || !all[0].Doc.Valid {
 		t.Errorf("%+v %v", all, err)
 	}
 	if _, err := s.RestoreRevision(t.Context(), Author{Who: "Bo", Policy: true}, all[1].Seq); err == nil {

@@ -32,7 +32,7 @@ func TestWriterHasTheRole(t *testing.T) {
 		t.Fatal(err)
 	}
 	old, gone := all.Displays[0], all.Displays[1]
-	history, err := s.History(ctx, "display", old.ID, 10)
+	history, err := s.History(ctx, "display", old.ID, 10, 0)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -28,7 +28,7 @@ func TestThin(t *testing.T) {
 		if _, err := s.Thin(t.Context(), before, AuditEntry{Who: "test", What: "history thinned", About: "before then"}); err != nil {
 			t.Fatal(err)
 		}
-		all, err := s.History(t.Context(), "display", "d", 100)
+		all, err := s.History(t.Context(), "display", "d", 100, 0)
 		if err != nil || len(all) != 24 {
 			t.Fatal(len(all), err)
 		}
@@ -56,7 +56,7 @@ func TestThin(t *testing.T) {
 	if n != 0 || err != nil {
 		t.Errorf("a second time: %d, %v", n, err)
 	}
-	all, err := s.History(t.Context(), "display", "d", 100)
+	all, err := s.History(t.Context(), "display", "d", 100, 0)
 	if err != nil {
 		t.Fatal(err)
 	}

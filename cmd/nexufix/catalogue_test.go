@@ -437,7 +437,7 @@ func check(t *testing.T, dir string, acknowledged map[string]int) {
 		if got := int(d.Width.Value.MM()); got != n && got != n+1 {
 			t.Errorf("%s holds %d, %d was acknowledged", id, got, n)
 		}
-		history, err := st.History(t.Context(), "display", id, 10_000)
+		history, err := st.History(t.Context(), "display", id, 10_000, 0)
 		if err != nil || len(history) < n {
 			t.Errorf("%s: %d revisions, %d acknowledged, %v", id, len(history), n, err)
 		}

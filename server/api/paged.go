@@ -14,11 +14,17 @@ const PageOf = 50
 // Paged is the page of a list that is asked for. Total-Count says how many entries the list has, Link where the next page is.
 func Paged[T any](c *echo.Context, all []T, limit, offset int) []T {
 	limit = cmp.Or(limit, PageOf)
-	h := c.Response().Header()
-	h.Set("Total-Count", strconv.Itoa(len(all)))
 	from := min(offset, len(all))
 	to := min(from+limit, len(all))
-	if to < len(all) {
+	Counted(c, len(all), limit, to)
+	return all[from:to]
+}
+
+// Counted says how many entries a list has, and where the page from an entry on is, if there is one.
+func Counted(c *echo.Context, total, limit, to int) {
+	h := c.Response().Header()
+	h.Set("Total-Count", strconv.Itoa(total))
+	if to < total {
 		next := url.Values{}
 		for name, said := range c.Request().URL.Query() {
 			next[name] = said
@@ -27,5 +33,4 @@ func Paged[T any](c *echo.Context, all []T, limit, offset int) []T {
 		next.Set("offset", strconv.Itoa(to))
 		h.Set("Link", "<"+c.Request().URL.Path+"?"+next.Encode()+`>; rel="next"`)
 	}
-	return all[from:to]
 }

@@ -1,13 +1,17 @@
 package catalogue
 
 import (
+	"cmp"
+	"context"
 	"net/http"
+	"strings"
 
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app/bench"
 	"nexufix/exchange"
 	"nexufix/server/api"
+	"nexufix/store"
 )
 
 // Edition is a revision in a history.
@@ -35,12 +39,15 @@ type BatchLine struct {
 }
 
 type historyOf struct {
-	Kind string `query:"kind" enum:"displays,brackets,policies,jobs" description:"Of what; empty for everything."`
-	ID   string `query:"id"`
+	Kind   string `query:"kind" enum:"displays,brackets,policies,jobs" description:"Of what; empty for everything."`
+	ID     string `query:"id"`
+	Q      string `query:"q" maxLength:"200" description:"Words of the id, the author and the reason, of everything."`
+	Limit  int    `query:"limit" minimum:"1" maximum:"1000" description:"The most entries of an answer: 200 if nothing is said."`
+	Offset int    `query:"offset" minimum:"0" maximum:"1000000" description:"How many entries are left out before them."`
 }
 
-// maxEditions is how much of a history is shown.
-const maxEditions = 200
+// pageOfHistory is how much of a history is shown if nothing is said.
+const pageOfHistory = 200
 
 // history lists revisions, the latest first.
 func (s *Feature) history(c *echo.Context) error {
@@ -49,12 +56,13 @@ func (s *Feature) history(c *echo.Context) error {
 		return err
 	}
 	kind := map[string]string{"displays": "display", "brackets": "bracket", "policies": "policy", "jobs": "job"}[q.Kind]
-	list, err := s.Store.History(c.Request().Context(), kind, q.ID, maxEditions)
+	most := cmp.Or(q.Limit, pageOfHistory)
+	list, total, err := s.revisions(c.Request().Context(), kind, q, most)
 	if err != nil {
 		return err
 	}
 	out := []Edition{}
-	for n, r := range list {
+	for n, r := range list[:min(len(list), most)] {
 		e := Edition{Seq: r.Seq, Kind: r.Kind, ID: r.ID, Number: r.Number, Who: r.Who, Why: r.Why, At: r.At, Removed: !r.Doc.Valid,
 			Changes: []exchange.Change{}}
 		e.Thinned = kind != "" && r.Thinned()
@@ -63,7 +71,20 @@ func (s *Feature) history(c *echo.Context) error {
 		}
 		out = append(out, e)
 	}
+	api.Counted(c, total, most, q.Offset+len(out))
 	return c.JSON(http.StatusOK, out)
+}
+
+// revisions are those asked for; of one item with the one before the last of them, which that is compared with.
+func (s *Feature) revisions(ctx context.Context, kind string, q historyOf, most int) (list []store.Revision, total int, err error) {
+	if kind == "" {
+		return s.Store.AllHistory(ctx, strings.Fields(q.Q), most, q.Offset)
+	}
+	if total, err = s.Store.Revisions(ctx, kind, q.ID); err != nil {
+		return nil, 0, err
+	}
+	list, err = s.Store.History(ctx, kind, q.ID, most+1, q.Offset)
+	return list, total, err
 }
 
 type twoEditions struct {

@@ -2,6 +2,7 @@ import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
+import visuallyHidden from '@mui/utils/visuallyHidden';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Refused, faultOf } from '../api';
 import { BenchGrid, Board as BoardArea, Side } from '../parts/Page';
@@ -61,6 +62,7 @@ export function Bench() {
   const unplaced = refused && (refused.problems ?? []).length > shownElsewhere.length;
   return (
     <>
+      <h1 style={visuallyHidden}>{judged?.title ?? t`Bench`}</h1>
       <Sentence judged={judged} centerError={errors[centerPath(inputs)]} />
       {judged && request && <Answer judged={judged} state={judgedQuery.state} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
       {judged && <Meanwhile judged={judged} />}
@@ -85,19 +87,27 @@ export function Bench() {
         </Suspense>
       )}
       {!empty && (
-        <BenchGrid className={`bench units-${units}`} data-ready={judged && !judgedQuery.isFetching && !judgedQuery.isPlaceholderData ? 'yes' : 'no'}>
-          <Side className="side left" aria-label={t`Figures`}>
-            <Figures judged={judged} errors={errors} request={request} />
-          </Side>
-          <BoardArea className="board">
-            {judged && <Board judged={judged} lit={lit} onPoint={setPointed} />}
-            {!judged && !judgedQuery.error && <Skeleton variant="rectangular" role="status" aria-label={t`Judging…`} sx={{ m: 6, flex: 1, height: 'auto' }} />}
-          </BoardArea>
-          <Side className="side right" aria-label={t`Findings`}>
-            {judged && <Findings judged={judged} units={units} lit={lit} pointed={pointed} onLight={light} />}
-          </Side>
-          {judged && <Strip judged={judged} onPick={choose} />}
-        </BenchGrid>
+        <BenchGrid
+          className={`bench units-${units}`}
+          data-ready={judged && !judgedQuery.isFetching && !judgedQuery.isPlaceholderData ? 'yes' : 'no'}
+          left={
+            <Side className="side left" aria-label={t`Figures`}>
+              <Figures judged={judged} errors={errors} request={request} />
+            </Side>
+          }
+          board={
+            <BoardArea className="board">
+              {judged && <Board judged={judged} lit={lit} onPoint={setPointed} />}
+              {!judged && !judgedQuery.error && <Skeleton variant="rectangular" role="status" aria-label={t`Judging…`} sx={{ m: 6, flex: 1, height: 'auto' }} />}
+            </BoardArea>
+          }
+          right={
+            <Side className="side right" aria-label={t`Findings`}>
+              {judged && <Findings judged={judged} units={units} lit={lit} pointed={pointed} onLight={light} />}
+            </Side>
+          }
+          strip={judged && <Strip judged={judged} onPick={choose} />}
+        />
       )}
     </>
   );

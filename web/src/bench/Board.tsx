@@ -6,7 +6,7 @@ import type { BenchAnswer } from '../api';
 import { Drawing, Frame } from '../parts/Drawing';
 import { Nothing } from '../parts/Page';
 import { Press } from '../parts/Press';
-import { Tabs } from '../parts/Verdict';
+import { panelOf, Tabs } from '../parts/Tabs';
 import { useCommands } from '../state/commands';
 import { useWorkspace, useTab } from '../state/workspace';
 
@@ -29,11 +29,11 @@ export const Board = memo(function Board({ judged, lit, onPoint }: { judged: Ben
   const [only, setOnly] = useTab('larger', ['both', 'section', 'other']);
   const [picture, setPicture] = useTab<Picture>('drawing', ['back', 'side', 'above']);
   useCommands(t`Drawings`, [
-    { key: 'x', does: t`one drawing larger, or both`, run: () => setOnly(only === 'both' ? 'section' : only === 'section' ? 'other' : 'both') },
+    { key: 'l', does: t`one drawing larger, or both`, run: () => setOnly(only === 'both' ? 'section' : only === 'section' ? 'other' : 'both') },
     { key: 'm', does: t`back, side, from above`, run: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) },
   ]);
   const larger = (which: 'section' | 'other') => (
-    <Press onClick={() => setOnly(only === 'both' ? which : 'both')} title={t`One drawing or both (x)`}>
+    <Press onClick={() => setOnly(only === 'both' ? which : 'both')} title={t`One drawing or both (l)`}>
       {only === 'both' ? t`Larger` : t`Both`}
     </Press>
   );
@@ -53,14 +53,14 @@ export const Board = memo(function Board({ judged, lit, onPoint }: { judged: Ben
         ))}
       {only !== 'section' &&
         (judged[picture] ? (
-          <Drawing svg={judged[picture]} title={pictures.find(([p]) => p === picture)![1]} caption={tabs} lit={lit} onPoint={onPoint}>
+          <Drawing svg={judged[picture]} title={pictures.find(([p]) => p === picture)![1]} caption={tabs} panel={panelOf('picture', picture)} lit={lit} onPoint={onPoint}>
             {picture === 'side' && <Motion of="tilt" judged={judged} />}
             {picture === 'above' && <Motion of="swivel" judged={judged} />}
           </Drawing>
         ) : (
           <Frame className="drawing">
             <figcaption>{tabs}</figcaption>
-            <Nothing>
+            <Nothing {...panelOf('picture', picture)}>
               <p>{missing[picture][0]}</p>
               <p>{missing[picture][1]}</p>
             </Nothing>

@@ -10,7 +10,7 @@ import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
-import { Tabs } from '../parts/Verdict';
+import { panelOf, Tabs } from '../parts/Tabs';
 import { focusPick, useCommands } from '../state/commands';
 import { ask, useWorkspace, useTab } from '../state/workspace';
 import { useCalm } from '../state/steady';
@@ -139,6 +139,7 @@ export function Figures({ judged, errors, request }: Props) {
         ]}
         onPick={open}
       />
+      <div {...panelOf('mode', mode)}>
       {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
       {mode === 'call' && asked.length > 0 && (
         <Box component="section" className="ask-as-well" aria-label={t`Ask as well`}>
@@ -156,7 +157,7 @@ export function Figures({ judged, errors, request }: Props) {
       {mode === 'figures' && (
         <>
           <Box sx={{ mt: 1.5 }} />
-          <Hint>{t`Change a figure and see what follows. Nothing is saved.`}</Hint>
+          <Hint>{t`Change a figure and see what follows. Nothing is saved before you press Save.`}</Hint>
           <HoleGrid className="holes" sx={{ gridTemplateColumns: across ? `minmax(86px, 1fr) repeat(${holes.length}, minmax(0, 84px))` : '34px repeat(4, minmax(0, 1fr))' }}>
             <span />
             {across
@@ -186,6 +187,7 @@ export function Figures({ judged, errors, request }: Props) {
           </HoleGrid>
         </>
       )}
+      </div>
       {ofHoles.map(([path, text]) => (
         <FieldError key={path} id={errorId(path)}>
           {figureName(path)}: {text}

@@ -11,7 +11,7 @@ import { Link as RouterLink } from 'react-router';
 import type { BenchAnswer, Check, Schemas } from '../api';
 import { means } from '../parts/Drawing';
 import { FigureTable } from '../parts/Figures';
-import { Finding, Remark } from '../parts/Finding';
+import { Finding, FindingList, Remark } from '../parts/Finding';
 import { Head } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { useNotice } from '../shell/notice';
@@ -46,14 +46,14 @@ export const Findings = memo(function Findings({ judged, units, lit, pointed, on
       )}
       {judged.pairing.assumed.length > 0 && <StandsOn assumed={judged.pairing.assumed} display={judged.in_catalogue ? judged.display.id : ''} />}
       <Head>{t`Findings`}</Head>
-      <div onPointerLeave={() => onLight([])}>
+      <FindingList onPointerLeave={() => onLight([])}>
         {judged.pairing.checks.map((c) => (
           <Finding key={c.rule} check={c} lit={isLit(c, lit, pointed)} onLight={onLight}>
             {from(c) && <Remark>{from(c)}</Remark>}
             {c.remedy && <Remedy text={c.remedy} />}
           </Finding>
         ))}
-      </div>
+      </FindingList>
     </>
   );
 });

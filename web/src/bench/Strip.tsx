@@ -13,7 +13,7 @@ const Row = styled('nav')(({ theme }) => ({
   display: 'flex',
   alignItems: 'stretch',
   overflowX: 'auto',
-  [theme.breakpoints.down('md')]: { order: -3, flex: 'none' },
+  [theme.breakpoints.down('md')]: { flex: 'none' },
 }));
 
 const Name = styled('div')(({ theme }) => ({

@@ -2,18 +2,15 @@ import { plural, t } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
 import Skeleton from '@mui/material/Skeleton';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useDeferredValue, useState } from 'react';
 import { useParams } from 'react-router';
 import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { Head, Quick } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
+import { Rows } from '../parts/Rows';
+import { ShortField } from '../parts/ShortField';
 import { useNotice } from '../shell/notice';
 import { changed } from '../parts/Said';
 import { When } from '../parts/When';
@@ -28,7 +25,25 @@ export function HistorySheet() {
   const { kind = '', id = '' } = useParams<{ kind: 'displays' | 'brackets' | 'policies' | 'jobs'; id: string }>();
   const queries = useQueryClient();
   const tell = useNotice();
-  const history = useQuery({ queryKey: ['history', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/history', { params: { query: { kind: kind || undefined, id } }, signal })) });
+  const [words, setWords] = useState('');
+  const q = useDeferredValue(words);
+  const history = useInfiniteQuery({
+    queryKey: ['history', kind, id, q],
+    initialPageParam: 0,
+    queryFn: async ({ signal, pageParam }) => {
+      const call = api.GET('/api/history', { params: { query: { kind: kind || undefined, id, q: q || undefined, offset: pageParam } }, signal });
+      let total = 0;
+      const entries = await answer(call.then((got) => ((total = Number(got.response.headers.get('Total-Count'))), got)));
+      return { entries, total };
+    },
+    getNextPageParam: (last, all) => {
+      const have = all.reduce((n, p) => n + p.entries.length, 0);
+      return have < last.total ? have : undefined;
+    },
+    placeholderData: keepPreviousData,
+  });
+  const list = history.data?.pages.flatMap((p) => p.entries) ?? [];
+  const total = history.data?.pages[0]?.total;
   const batches = useQuery({ queryKey: ['batches'], enabled: kind === '', queryFn: ({ signal }) => answer(api.GET('/api/batches', { signal })) });
   const settle = { onError: (e: Error) => tell({ text: e.message }), onSettled: () => queries.invalidateQueries() };
   const undo = useMutation({
@@ -49,36 +64,29 @@ export function HistorySheet() {
       {kind === '' && batches.data && batches.data.length > 0 && (
         <>
           <Head>{t`Changed together`}</Head>
-          <Table className="saved" sx={{ maxWidth: 1100 }}>
-            <TableHead>
-              <TableRow>
-                <TableCell>{t`What`}</TableCell>
-                <TableCell>{t`Who`}</TableCell>
-                <TableCell>{t`When`}</TableCell>
-                <TableCell>{t`Items`}</TableCell>
-                <TableCell />
-              </TableRow>
-            </TableHead>
-            <TableBody>
-              {batches.data.slice(0, 20).map((b) => (
-                <TableRow key={b.id}>
-                  <TableCell>{b.what}</TableCell>
-                  <TableCell>{b.who}</TableCell>
-                  <TableCell><When at={b.at} /></TableCell>
-                  <TableCell>{b.items}</TableCell>
-                  <TableCell>
-                    {b.undone ? (
-                      'undone'
-                    ) : (
-                      <Press disabled={undo.isPending} onClick={() => undo.mutate(b.id)}>
-                        {t`Undo`}
-                      </Press>
-                    )}
-                  </TableCell>
-                </TableRow>
-              ))}
-            </TableBody>
-          </Table>
+          <Rows
+            label={t`Changed together`}
+            sx={{ maxWidth: 1100, mb: 3 }}
+            rows={batches.data}
+            id={(b) => b.id}
+            columns={[
+              { head: t`What`, cell: (b) => b.what, by: (b) => b.what },
+              { head: t`Who`, cell: (b) => b.who, by: (b) => b.who },
+              { head: t`When`, cell: (b) => <When at={b.at} />, by: (b) => b.at },
+              { head: t`Items`, cell: (b) => b.items, by: (b) => b.items },
+              {
+                head: '',
+                cell: (b) =>
+                  b.undone ? (
+                    t`undone`
+                  ) : (
+                    <Press disabled={undo.isPending} onClick={() => undo.mutate(b.id)}>
+                      {t`Undo`}
+                    </Press>
+                  ),
+              },
+            ]}
+          />
         </>
       )}
       <Head>
@@ -90,41 +98,41 @@ export function HistorySheet() {
           </>
         )}
       </Head>
-      {kind !== '' && history.data && history.data.length > 1 && <Compare list={history.data} />}
-      <Table className="saved" sx={{ maxWidth: 1100 }}>
-        <TableHead>
-          <TableRow>
-            <TableCell>{kind === '' ? t`What` : t`Revision`}</TableCell>
-            <TableCell>{t`Who`}</TableCell>
-            <TableCell>{t`When`}</TableCell>
-            <TableCell>{t`Why`}</TableCell>
-            <TableCell>{kind === '' ? '' : t`Changed`}</TableCell>
-            <TableCell />
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {history.data?.map((r, n) => (
-            <TableRow key={r.seq}>
-              <TableCell>{kind === '' ? shelf[r.kind] ? <Go to={`/catalogue/history/${shelf[r.kind]}/${r.id}`}>{r.id}</Go> : t`policy in use` : r.number}</TableCell>
-              <TableCell>{r.who || '–'}</TableCell>
-              <TableCell><When at={r.at} /></TableCell>
-              <TableCell>
-                {r.removed ? t`Taken out. ` : ''}
-                {r.why}
-              </TableCell>
-              <TableCell>{r.thinned ? t`Its figures are no longer kept.` : kind !== '' && <Changes list={r.changes} first={n === history.data.length - 1} />}</TableCell>
-              <TableCell>
-                {kind !== '' && n > 0 && !r.removed && !r.thinned && (
-                  <Press disabled={restore.isPending} onClick={() => restore.mutate(r.seq)}>
-                    {t`Restore`}
-                  </Press>
-                )}
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
-      {history.data?.length === 0 && <p>{t`Nothing has been changed yet.`}</p>}
+      {kind !== '' && list.length > 1 && <Compare list={list} />}
+      {kind === '' && (
+        <Quick sx={{ maxWidth: 700 }}>
+          <ShortField label={t`What, who, why`} value={words} onChange={setWords} maxLength={200} />
+          <span role="status">{total !== undefined && t`${list.length} of ${total}`}</span>
+        </Quick>
+      )}
+      <Rows
+        label={kind === '' ? t`Every change` : t`Revisions`}
+        sx={{ maxWidth: 1100 }}
+        rows={list}
+        id={(r) => r.seq}
+        sorted={{}}
+        more={history.hasNextPage ? { fetching: history.isFetchingNextPage, show: () => void history.fetchNextPage() } : undefined}
+        columns={[
+          {
+            head: kind === '' ? t`What` : t`Revision`,
+            cell: (r) => (kind !== '' ? r.number : shelf[r.kind] ? <Go to={`/catalogue/history/${shelf[r.kind]}/${r.id}`}>{r.id}</Go> : t`policy in use`),
+          },
+          { head: t`Who`, cell: (r) => r.who || '–' },
+          { head: t`When`, cell: (r) => <When at={r.at} /> },
+          { head: t`Why`, cell: (r) => (r.removed ? t`Taken out. ${r.why}` : r.why) },
+          kind !== '' && { head: t`Changed`, cell: (r) => (r.thinned ? t`Its figures are no longer kept.` : <Changes list={r.changes} first={r.number === 1} />) },
+          kind !== '' && {
+            head: '',
+            cell: (r, n) =>
+              n > 0 && !r.removed && !r.thinned && (
+                <Press disabled={restore.isPending} onClick={() => restore.mutate(r.seq)}>
+                  {t`Restore`}
+                </Press>
+              ),
+          },
+        ]}
+      />
+      {total === 0 && <p>{words ? t`No change matches.` : t`Nothing has been changed yet.`}</p>}
     </div>
   );
 }
@@ -165,24 +173,17 @@ function Compare({ list }: { list: Schemas['Edition'][] }) {
         {changes.data ? plural(changes.data.length, { 0: 'no difference.', one: 'one figure differs.', other: '# figures differ.' }) : '…'}
       </Quick>
       {changes.data && changes.data.length > 0 && (
-        <Table className="saved" sx={{ maxWidth: 1100 }}>
-          <TableHead>
-            <TableRow>
-              <TableCell>{t`Figure`}</TableCell>
-              <TableCell>{t`Before`}</TableCell>
-              <TableCell>{t`After`}</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {changes.data.map((c) => (
-              <TableRow key={c.path}>
-                <TableCell title={c.path}>{figureName(c.path)}</TableCell>
-                <TableCell>{shown(c.path, c.before, units)}</TableCell>
-                <TableCell>{shown(c.path, c.after, units)}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+        <Rows
+          label={t`What differs`}
+          sx={{ maxWidth: 1100 }}
+          rows={changes.data}
+          id={(c) => c.path}
+          columns={[
+            { head: t`Figure`, cell: (c) => <span title={c.path}>{figureName(c.path)}</span>, by: (c) => figureName(c.path) },
+            { head: t`Before`, cell: (c) => shown(c.path, c.before, units), by: (c) => shown(c.path, c.before, units) },
+            { head: t`After`, cell: (c) => shown(c.path, c.after, units), by: (c) => shown(c.path, c.after, units) },
+          ]}
+        />
       )}
     </div>
   );

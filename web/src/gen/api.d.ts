@@ -7705,6 +7705,12 @@ export interface operations {
                 kind?: "displays" | "brackets" | "policies" | "jobs";
                 /** @description What it is told by. */
                 id?: string;
+                /** @description Words of the id, the author and the reason, of everything. */
+                q?: string;
+                /** @description The most entries of an answer: 200 if nothing is said. */
+                limit?: number;
+                /** @description How many entries are left out before them. */
+                offset?: number;
             };
             header?: never;
             path?: never;

@@ -1,65 +1,35 @@
 import { t } from '@lingui/core/macro';
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
-import type { ReactNode } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { Go, Press, Remove } from '../parts/Press';
+import { Rows } from '../parts/Rows';
 import { Shape, statusColour } from '../parts/Verdict';
 import { When } from '../parts/When';
 import { State } from '../review/parts';
 import { verdictWords } from '../words';
-import type { Asked, JobLine } from './jobs';
+import type { JobLine } from './jobs';
 import { useOpenSaved } from './saving';
 
 interface Props {
   jobs: JobLine[];
-  head?: (by: NonNullable<Asked['sort']>, words: string) => ReactNode;
+  sorted?: { by?: string; onSort?: (by: string) => void };
+  more?: { fetching: boolean; show: () => void };
   onRemove?: (j: JobLine) => void;
 }
 
-/** Where there is no room for columns, what is said of a job stands below its name. */
-const onTelephone = {
-  '@media (max-width: 700px)': { '& thead': { display: 'none' }, '& tr': { display: 'block', borderTop: 1, borderColor: 'divider', py: 1 }, '& td': { display: 'block', border: 0, py: 0, maxWidth: 'none !important' } },
-};
+const small = { fontSize: 13, color: 'text.secondary' } as const;
 
 /** Jobs and saved pairings, a line each, with what leads on from it. */
-export function JobRows({ jobs, head = (_, words) => words, onRemove }: Props) {
-  return (
-    <Table className="job-rows" sx={{ '& td': { verticalAlign: 'top' }, ...onTelephone }}>
-      <TableHead>
-        <TableRow>
-          <TableCell>{head('name', t`Job`)}</TableCell>
-          <TableCell>{t`Pairing`}</TableCell>
-          <TableCell>{head('verdict', t`Verdict`)}</TableCell>
-          <TableCell>{head('state', t`State`)}</TableCell>
-          <TableCell>{head('changed', t`Changed`)}</TableCell>
-          <TableCell>{t`Leads to`}</TableCell>
-          {onRemove && <TableCell />}
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {jobs.map((j) => (
-          <Row key={j.kind + j.id} of={j} onRemove={onRemove} />
-        ))}
-      </TableBody>
-    </Table>
-  );
-}
-
-function Row({ of: j, onRemove }: { of: JobLine; onRemove?: Props['onRemove'] }) {
+export function JobRows({ jobs, sorted = {}, more, onRemove }: Props) {
   const openSaved = useOpenSaved();
-  const at = (view: string) => `/${view}?job=${encodeURIComponent(j.id)}`;
-  const more = [j.name !== j.id && j.kind === 'job' && j.id, j.location, j.reference].filter(Boolean).join(' · ');
-  return (
-    <TableRow>
-      <TableCell sx={{ overflowWrap: 'anywhere', maxWidth: 300 }}>
+  const at = (j: JobLine, view: string) => `/${view}?job=${encodeURIComponent(j.id)}`;
+  const name = (j: JobLine) => {
+    const said = [j.name !== j.id && j.kind === 'job' && j.id, j.location, j.reference].filter(Boolean).join(' · ');
+    return (
+      <>
         {j.kind === 'job' ? (
-          <Link component={RouterLink} to={at('wall')} data-job={j.id}>
+          <Link component={RouterLink} to={at(j, 'wall')} data-job={j.id}>
             {j.name}
           </Link>
         ) : (
@@ -67,47 +37,74 @@ function Row({ of: j, onRemove }: { of: JobLine; onRemove?: Props['onRemove'] })
             {j.name}
           </Press>
         )}
-        {more && <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{more}</Box>}
-      </TableCell>
-      <TableCell>
-        {j.kind === 'job' ? j.title : t`a saved pairing`}
-        {j.wall && <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{j.wall}</Box>}
-      </TableCell>
-      <TableCell sx={{ color: j.verdict && statusColour[j.verdict], whiteSpace: 'nowrap' }}>
-        {j.verdict ? (
-          <>
-            <Shape of={j.verdict} /> {verdictWords[j.verdict]}
-            {j.kind === 'pairing' && <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{t`when it was saved`}</Box>}
-          </>
-        ) : (
-          t`Judging…`
-        )}
-      </TableCell>
-      <TableCell sx={{ whiteSpace: 'nowrap' }}>{j.state !== 'none' && j.approval ? (
-          <Go to={`/reviews/${j.approval}`}>
-            <State of={{ state: j.state, stale: j.stale }} />
-          </Go>
-        ) : (
-          j.kind === 'job' && t`not sent`
-        )}</TableCell>
-      <TableCell>
-        <When at={j.at} />
-        {j.who && <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{j.who}</Box>}
-      </TableCell>
-      <TableCell sx={{ whiteSpace: 'nowrap', '& a + a': { ml: 2 } }}>
-        {j.kind === 'job' && (
-          <>
-            <Go to={at('steps')}>{t`Steps`}</Go>
-            <Go to={at('template')}>{t`Template`}</Go>
-            <Go to={`/catalogue/history/jobs/${encodeURIComponent(j.id)}`}>{t`History`}</Go>
-          </>
-        )}
-      </TableCell>
-      {onRemove && (
-        <TableCell>
-          <Remove what={j.kind === 'job' ? t`job ${j.id}` : j.name} act={() => onRemove(j)} />
-        </TableCell>
-      )}
-    </TableRow>
+        {said && <Box sx={small}>{said}</Box>}
+      </>
+    );
+  };
+  return (
+    <Rows
+      label={t`Jobs`}
+      className="job-rows"
+      rows={jobs}
+      id={(j) => j.kind + j.id}
+      sorted={{ down: sorted.by === 'changed', ...sorted }}
+      more={more}
+      columns={[
+        { head: t`Job`, sort: 'name', cell: name, sx: { maxWidth: 300 } },
+        {
+          head: t`Pairing`,
+          cell: (j) => (
+            <>
+              {j.kind === 'job' ? j.title : t`a saved pairing`}
+              {j.wall && <Box sx={small}>{j.wall}</Box>}
+            </>
+          ),
+        },
+        { head: t`Verdict`, sort: 'verdict', cell: (j) => <Judged of={j} />, sx: { whiteSpace: 'nowrap' } },
+        { head: t`State`, sort: 'state', cell: (j) => <Sent of={j} />, sx: { whiteSpace: 'nowrap' } },
+        {
+          head: t`Changed`,
+          sort: 'changed',
+          cell: (j) => (
+            <>
+              <When at={j.at} />
+              {j.who && <Box sx={small}>{j.who}</Box>}
+            </>
+          ),
+        },
+        {
+          head: t`Leads to`,
+          sx: { whiteSpace: 'nowrap', '& a + a': { ml: 2 } },
+          cell: (j) =>
+            j.kind === 'job' && (
+              <>
+                <Go to={at(j, 'steps')}>{t`Steps`}</Go>
+                <Go to={at(j, 'template')}>{t`Template`}</Go>
+                <Go to={`/catalogue/history/jobs/${encodeURIComponent(j.id)}`}>{t`History`}</Go>
+              </>
+            ),
+        },
+        onRemove && { head: '', cell: (j) => <Remove what={j.kind === 'job' ? t`job ${j.id}` : j.name} act={() => onRemove(j)} /> },
+      ]}
+    />
+  );
+}
+
+function Judged({ of: j }: { of: JobLine }) {
+  if (!j.verdict) return t`Judging…`;
+  return (
+    <Box sx={{ color: statusColour[j.verdict] }}>
+      <Shape of={j.verdict} /> {verdictWords[j.verdict]}
+      {j.kind === 'pairing' && <Box sx={small}>{t`when it was saved`}</Box>}
+    </Box>
+  );
+}
+
+function Sent({ of: j }: { of: JobLine }) {
+  if (j.state === 'none' || !j.approval) return j.kind === 'job' && t`not sent`;
+  return (
+    <Go to={`/reviews/${j.approval}`}>
+      <State of={{ state: j.state, stale: j.stale }} />
+    </Go>
   );
 }

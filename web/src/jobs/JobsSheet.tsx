@@ -1,9 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
 import Alert from '@mui/material/Alert';
-import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
-import TableSortLabel from '@mui/material/TableSortLabel';
 import Typography from '@mui/material/Typography';
 import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -52,11 +50,6 @@ export function JobsSheet() {
   const removePairing = useRemove();
   const removeJob = useRemoveJob();
   const narrowed = asked.q || asked.kind || asked.state || asked.verdict;
-  const head = (by: NonNullable<Asked['sort']>, words: string) => (
-    <TableSortLabel active={asked.sort === by} direction={by === 'changed' ? 'desc' : 'asc'} onClick={() => put('sort', by === 'changed' ? '' : by)}>
-      {words}
-    </TableSortLabel>
-  );
   return (
     <Page className="jobs">
       <Tools className="tools">
@@ -85,11 +78,13 @@ export function JobsSheet() {
           )}
         </Nothing>
       )}
-      {jobs.length > 0 && <JobRows jobs={jobs} head={head} onRemove={(j) => (j.kind === 'job' ? void removeJob(j.id) : removePairing.mutate(Number(j.id)))} />}
-      {all !== undefined && jobs.length < all && (
-        <Button variant="outlined" sx={{ mt: 1 }} onClick={() => setMost(most + 100)}>
-          {t`Show more`}
-        </Button>
+      {jobs.length > 0 && (
+        <JobRows
+          jobs={jobs}
+          sorted={{ by: asked.sort, onSort: (by) => put('sort', by === 'changed' ? '' : by) }}
+          more={all !== undefined && jobs.length < all ? { fetching: loading, show: () => setMost(most + 100) } : undefined}
+          onRemove={(j) => (j.kind === 'job' ? void removeJob(j.id) : removePairing.mutate(Number(j.id)))}
+        />
       )}
     </Page>
   );

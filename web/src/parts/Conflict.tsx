@@ -1,15 +1,11 @@
 import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import type { Schemas } from '../api';
 import { shown } from '../state/units';
 import { useUnits } from '../state/workspace';
 import { figureName } from '../words';
+import { Rows } from './Rows';
 
 interface Props {
   mine: unknown;
@@ -31,24 +27,16 @@ export function Conflict({ mine, theirs, changed, onSettle }: Props) {
           : t`${theirs.who || t`Somebody else`} saved revision ${theirs.number} while you changed it. The two differ:`}
       </p>
       {other && (
-        <Table>
-          <TableHead>
-            <TableRow>
-              <TableCell>{t`Figure`}</TableCell>
-              <TableCell>{t`Yours`}</TableCell>
-              <TableCell>{t`Theirs`}</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {byFigure(differences(mine, other)).map((d) => (
-              <TableRow key={d.path}>
-                <TableCell title={d.path}>{figureName(d.path)}</TableCell>
-                <TableCell>{!isMine(d.path) ? t`not changed by you` : d.a === '–' ? d.a : shown(d.path, d.a, units)}</TableCell>
-                <TableCell>{d.b === '–' ? d.b : shown(d.path, d.b, units)}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+        <Rows
+          label={t`What differs`}
+          rows={byFigure(differences(mine, other))}
+          id={(d) => d.path}
+          columns={[
+            { head: t`Figure`, cell: (d) => <span title={d.path}>{figureName(d.path)}</span> },
+            { head: t`Yours`, cell: (d) => (!isMine(d.path) ? t`not changed by you` : d.a === '–' ? d.a : shown(d.path, d.a, units)) },
+            { head: t`Theirs`, cell: (d) => (d.b === '–' ? d.b : shown(d.path, d.b, units)) },
+          ]}
+        />
       )}
       <Button color="inherit" onClick={() => onSettle('mine')}>
         {changed && other ? t`Make my changes in theirs` : t`Keep my version`}

@@ -61,18 +61,19 @@ interface Props {
   lit: string[]; // marks of the parts to light up
   onPoint?: (tag: string) => void; // '' when nothing is pointed at
   caption: ReactNode;
+  panel?: object; // what makes it the panel of tabs
   children?: ReactNode; // below the drawing
 }
 
 /** A drawing as the server made it, its parts tied to the findings by tag. */
-export function Drawing({ svg, title, lit, onPoint, caption, children }: Props) {
+export function Drawing({ svg, title, lit, onPoint, caption, panel, children }: Props) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => lightUp(box.current, lit), [svg, lit]);
   useFitted(box, svg);
   return (
     <Frame className="drawing" aria-label={title}>
       {caption && <figcaption>{caption}</figcaption>}
-      <Paper ref={box} onPointerOver={(e) => onPoint?.(tagOf(e.target))} onPointerLeave={() => onPoint?.('')} dangerouslySetInnerHTML={{ __html: svg }} />
+      <Paper ref={box} {...panel} onPointerOver={(e) => onPoint?.(tagOf(e.target))} onPointerLeave={() => onPoint?.('')} dangerouslySetInnerHTML={{ __html: svg }} />
       {children}
     </Frame>
   );

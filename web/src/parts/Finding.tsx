@@ -6,7 +6,9 @@ import { ruleWords, statusWords } from '../words';
 import { Gauge } from './Gauge';
 import { Shape, statusColour } from './Verdict';
 
-const Card = styled('section')(({ theme }) => ({
+const List = styled('ul')({ listStyle: 'none', margin: 0, padding: 0 });
+
+const Card = styled('li')(({ theme }) => ({
   borderLeft: '3px solid transparent',
   margin: '0 -14px',
   padding: '7px 14px 8px 11px',
@@ -31,11 +33,25 @@ interface Props {
   children?: ReactNode; // below its sentence
 }
 
+/** Findings: one stop of the keyboard, the arrow keys go through them. */
+export function FindingList({ children, ...rest }: { children: ReactNode; className?: string; onPointerLeave?: () => void }) {
+  const list = useRef<HTMLUListElement>(null);
+  const stop = (at?: Element | null) => list.current?.querySelectorAll<HTMLElement>('.finding').forEach((e) => (e.tabIndex = e === at ? 0 : -1));
+  useEffect(() => {
+    if (!list.current?.querySelector('.finding[tabindex="0"]')) stop(list.current?.querySelector('.finding'));
+  });
+  return (
+    <List ref={list} {...rest} onFocus={(e) => e.target.matches('.finding') && stop(e.target)}>
+      {children}
+    </List>
+  );
+}
+
 /** A finding: what was compared, how it stands, the reason in a sentence. Pointing at it, or
     putting the keyboard on it, lights its parts of the drawing. */
 export function Finding({ check, lit, brief, onLight, children }: Props) {
   const marks = check.marks ?? [];
-  const own = useRef<HTMLElement>(null);
+  const own = useRef<HTMLLIElement>(null);
   // A new answer has new marks: what has the keyboard stays lit.
   useEffect(() => {
     if (check.marks && own.current === document.activeElement) onLight(check.marks);
@@ -44,7 +60,7 @@ export function Finding({ check, lit, brief, onLight, children }: Props) {
     <Card
       ref={own}
       className={['finding', lit && 'lit', brief && 'passed'].filter(Boolean).join(' ')}
-      tabIndex={0}
+      tabIndex={-1}
       data-rule={check.rule}
       data-status={check.status}
       onPointerEnter={() => onLight(marks)}

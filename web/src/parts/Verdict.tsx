@@ -1,7 +1,4 @@
 import Box from '@mui/material/Box';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import type { ReactNode } from 'react';
 import type { Check, Verdict } from '../api';
 import { verdictWords } from '../words';
 
@@ -65,26 +62,5 @@ export function Stamp({ verdict, words }: { verdict: Status; words?: string }) {
       <Shape of={verdict} />
       {words ?? verdictWords[verdict as Verdict]}
     </Box>
-  );
-}
-
-interface TabsProps<T extends string> {
-  label: string;
-  value: T;
-  of: string; // the name under which tests and keys find them: data-picture, data-mode, …
-  tabs: readonly (readonly [T, ReactNode, string?])[]; // name, words, what else is to be said
-  onPick: (to: T) => void;
-}
-
-/** What of a screen is shown: one of a few. */
-export function Tabs<T extends string>({ label, value, of, tabs, onPick }: TabsProps<T>) {
-  return (
-    <ToggleButtonGroup aria-label={label} value={value} onChange={(_, to: T | null) => to !== null && onPick(to)}>
-      {tabs.map(([name, words, title]) => (
-        <ToggleButton sx={{ whiteSpace: 'nowrap' }} key={name} value={name} title={title} {...{ [`data-${of}`]: name || 'none' }}>
-          {words}
-        </ToggleButton>
-      ))}
-    </ToggleButtonGroup>
   );
 }

@@ -1,17 +1,13 @@
 import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
-import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableRow from '@mui/material/TableRow';
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { at } from '../base';
 import { answer, api } from '../api';
 import { Choice } from '../parts/Choice';
 import { Head, Hint, Quick } from '../parts/Page';
+import { Rows } from '../parts/Rows';
 import { ShortField } from '../parts/ShortField';
 import { When } from '../parts/When';
 
@@ -52,24 +48,22 @@ export function Audit() {
       </Quick>
       {audit.error && <Alert severity="error">{audit.error.message}</Alert>}
       {audit.data && all.length === 0 && <Hint>{t`Nothing of that kind.`}</Hint>}
-      <Table size="small" aria-label={t`What happened`} className="audit" sx={{ maxWidth: 1100 }}>
-        <TableBody>
-          {all.map((h) => (
-            <TableRow key={h.seq}>
-              <TableCell sx={{ color: 'text.secondary' }}>{h.seq}</TableCell>
-              <TableCell><When at={h.at} /></TableCell>
-              <TableCell>{h.who || t`somebody`}</TableCell>
-              <TableCell>{h.what.replace('_', ' ')}</TableCell>
-              <TableCell sx={{ overflowWrap: 'anywhere' }}>{h.about}</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
-      {audit.hasNextPage && (
-        <Button variant="outlined" sx={{ mt: 1 }} loading={audit.isFetchingNextPage} onClick={() => void audit.fetchNextPage()}>
-          {t`Show earlier ones`}
-        </Button>
-      )}
+      <Rows
+        label={t`What happened`}
+        className="audit"
+        sx={{ maxWidth: 1100 }}
+        rows={all}
+        id={(h) => h.seq}
+        sorted={{ by: 'at', down: true }}
+        more={audit.hasNextPage ? { fetching: audit.isFetchingNextPage, show: () => void audit.fetchNextPage() } : undefined}
+        columns={[
+          { head: t`Number`, cell: (h) => h.seq },
+          { head: t`When`, cell: (h) => <When at={h.at} /> },
+          { head: t`Who`, cell: (h) => h.who || t`somebody` },
+          { head: t`What`, cell: (h) => h.what.replace('_', ' ') },
+          { head: t`About`, cell: (h) => h.about },
+        ]}
+      />
     </section>
   );
 }

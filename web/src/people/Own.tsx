@@ -3,11 +3,6 @@ import { t } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import { startRegistration } from '@simplewebauthn/browser';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -17,6 +12,7 @@ import { submits, useTyped } from '../parts/form';
 import { answer, api, Refused, type Schemas } from '../api';
 import { FieldError, Head, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
+import { Rows } from '../parts/Rows';
 import { useNotice } from '../shell/notice';
 import { Form, useChange, wrongOf } from './form';
 import { becomes, type Me } from './me';
@@ -289,28 +285,20 @@ function Sessions({ own }: { own: Account }) {
     <>
       <Head>{t`Where you are signed in`}</Head>
       <Fault error={end.error} />
-      <Table size="small" aria-label={t`Where you are signed in`} className="sessions" sx={{ maxWidth: 900 }}>
-        <TableHead>
-          <TableRow>
-            <TableCell>{t`Browser`}</TableCell>
-            <TableCell>{t`Address`}</TableCell>
-            <TableCell>{t`Since`}</TableCell>
-            <TableCell>{t`Last seen`}</TableCell>
-            <TableCell />
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {own.sessions.map((s) => (
-            <TableRow key={s.id}>
-              <TableCell>{s.by ?? t`not known`}</TableCell>
-              <TableCell>{s.from}</TableCell>
-              <TableCell><When at={s.began} /></TableCell>
-              <TableCell><When at={s.seen} /></TableCell>
-              <TableCell>{s.this ? t`this one` : <Press onClick={() => end.mutate({ id: s.id })}>{t`End`}</Press>}</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <Rows
+        label={t`Where you are signed in`}
+        className="sessions"
+        sx={{ maxWidth: 900 }}
+        rows={own.sessions}
+        id={(s) => s.id}
+        columns={[
+          { head: t`Browser`, cell: (s) => s.by ?? t`not known`, by: (s) => s.by },
+          { head: t`Address`, cell: (s) => s.from, by: (s) => s.from },
+          { head: t`Since`, cell: (s) => <When at={s.began} />, by: (s) => s.began },
+          { head: t`Last seen`, cell: (s) => <When at={s.seen} />, by: (s) => s.seen },
+          { head: '', cell: (s) => (s.this ? t`this one` : <Press onClick={() => end.mutate({ id: s.id })}>{t`End`}</Press>) },
+        ]}
+      />
       {own.sessions.length > 1 && (
         <p>
           <Press onClick={() => end.mutate({})}>{t`End all but this one`}</Press>

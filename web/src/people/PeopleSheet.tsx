@@ -1,10 +1,5 @@
 import { t } from '@lingui/core/macro';
 import Button from '@mui/material/Button';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
@@ -15,6 +10,7 @@ import { Applied } from '../parts/Applied';
 import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint, Page } from '../parts/Page';
 import { Press } from '../parts/Press';
+import { Rows } from '../parts/Rows';
 import { useNotice } from '../shell/notice';
 import { becomes, may, useMe, type Me } from './me';
 import { Audit } from './Audit';
@@ -34,15 +30,6 @@ const short = roles.map(([role]) => [role, roleWords[role]!] as const);
 
 type Role = Schemas['Account']['role'];
 type Change = { id: number } & Schemas['Changed'];
-
-/** On a telephone a row is as many lines as it takes. */
-const narrow = {
-  '@media (max-width: 700px)': {
-    '& thead': { display: 'none' },
-    '& tr': { display: 'flex', flexWrap: 'wrap', columnGap: 3, py: 1, borderBottom: 1, borderColor: 'divider' },
-    '& td': { border: 0, py: 0.5 },
-  },
-} as const;
 
 /** Who works here: one's own password, and for an administrator everybody. */
 export function PeopleSheet() {
@@ -116,55 +103,51 @@ function Everybody({ me }: { me: Me }) {
     <>
       <Head>{t`Everybody`}</Head>
       {change.error && <FieldError>{wrongOf(change.error).role ?? change.error.message}</FieldError>}
-      <Table size="small" aria-label={t`Everybody`} sx={narrow}>
-        <TableHead>
-          <TableRow>
-            <TableCell>{t`Name`}</TableCell>
-            <TableCell>{t`Login`}</TableCell>
-            <TableCell>{t`Role`}</TableCell>
-            <TableCell>{t`Second factor`}</TableCell>
-            <TableCell />
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {people.data?.map((p) => (
-            <TableRow key={p.id} data-login={p.login}>
-              <TableCell>{p.name}</TableCell>
-              <TableCell>{p.login}</TableCell>
-              <TableCell>
-                <Applied
-                  label={t`Role of ${p.name}`}
-                  width={140}
-                  value={p.role}
-                  options={short}
-                  busy={change.isPending}
-                  onApply={(to) => set(t`${p.name} is ${roleWords[to]!} now`, { id: p.id, role: to as Role }, { id: p.id, role: p.role })}
-                />
-              </TableCell>
-              <TableCell>{p.second ? t`yes` : p.sso ? t`by the provider` : t`no`}</TableCell>
-              <TableCell sx={{ '& .press': { mr: 3 } }}>
-                {p.id !== me.id && (
-                  <>
-                    <Press
-                      onClick={() => set(`${p.name} ${p.disabled ? t`may sign in again` : t`cannot sign in any more`}`, { id: p.id, disabled: !p.disabled }, { id: p.id, disabled: p.disabled })}
-                    >
-                      {p.disabled ? t`Enable` : t`Disable`}
-                    </Press>
-                    <Press onClick={() => set(p.sso ? t`Single sign-on of ${p.name} is off` : t`Single sign-on of ${p.name} is on`, { id: p.id, sso: !p.sso }, { id: p.id, sso: p.sso })}>
-                      {p.sso ? t`Turn single sign-on off` : t`Turn single sign-on on`}
-                    </Press>
-                    <Press aria-expanded={asked === p.id} onClick={() => setAsked(asked === p.id ? undefined : p.id)}>
-                      {t`Reset password`}
-                    </Press>
-                    {p.second && <Press onClick={() => change.mutate({ id: p.id, noSecond: true })}>{t`Remove second factor`}</Press>}
-                    {asked === p.id && <Reset account={p} done={() => setAsked(undefined)} />}
-                  </>
-                )}
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <Rows
+        label={t`Everybody`}
+        rows={people.data ?? []}
+        id={(p) => p.id}
+        data={(p) => ({ 'data-login': p.login })}
+        columns={[
+          { head: t`Name`, cell: (p) => p.name, by: (p) => p.name },
+          { head: t`Login`, cell: (p) => p.login, by: (p) => p.login },
+          {
+            head: t`Role`,
+            cell: (p) => (
+              <Applied
+                label={t`Role of ${p.name}`}
+                width={140}
+                value={p.role}
+                options={short}
+                busy={change.isPending}
+                onApply={(to) => set(t`${p.name} is ${roleWords[to]!} now`, { id: p.id, role: to as Role }, { id: p.id, role: p.role })}
+              />
+            ),
+            by: (p) => short.findIndex(([role]) => role === p.role),
+          },
+          { head: t`Second factor`, cell: second, by: second },
+          {
+            head: '',
+            sx: { '& .press': { mr: 3 } },
+            cell: (p) =>
+              p.id !== me.id && (
+                <>
+                  <Press onClick={() => set(p.disabled ? t`${p.name} may sign in again` : t`${p.name} cannot sign in any more`, { id: p.id, disabled: !p.disabled }, { id: p.id, disabled: p.disabled })}>
+                    {p.disabled ? t`Enable` : t`Disable`}
+                  </Press>
+                  <Press onClick={() => set(p.sso ? t`Single sign-on of ${p.name} is off` : t`Single sign-on of ${p.name} is on`, { id: p.id, sso: !p.sso }, { id: p.id, sso: p.sso })}>
+                    {p.sso ? t`Turn single sign-on off` : t`Turn single sign-on on`}
+                  </Press>
+                  <Press aria-expanded={asked === p.id} onClick={() => setAsked(asked === p.id ? undefined : p.id)}>
+                    {t`Reset password`}
+                  </Press>
+                  {p.second && <Press onClick={() => change.mutate({ id: p.id, noSecond: true })}>{t`Remove second factor`}</Press>}
+                  {asked === p.id && <Reset account={p} done={() => setAsked(undefined)} />}
+                </>
+              ),
+          },
+        ]}
+      />
       <Head>{t`Add somebody`}</Head>
       <Add />
       <Everyones people={people.data ?? []} />
@@ -172,6 +155,8 @@ function Everybody({ me }: { me: Me }) {
     </>
   );
 }
+
+const second = (p: Schemas['Account']) => (p.second ? t`yes` : p.sso ? t`by the provider` : t`no`);
 
 /** Reset password for somebody who has forgotten theirs. */
 function Reset({ account, done }: { account: Schemas['Account']; done: () => void }) {

@@ -1,11 +1,6 @@
 import { t } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
 import Button from '@mui/material/Button';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { roleWords } from '../words';
@@ -14,9 +9,12 @@ import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
+import { Rows } from '../parts/Rows';
 import { Form, wrongOf } from './form';
 import { Typed } from './Typed';
 import { When } from '../parts/When';
+
+const mayOf = (token: Schemas['GivenToken']) => (token.acts ? token.acts.join(', ').replaceAll('_', ' ') : t`all that its role may: ${roleWords[token.role]!}`);
 
 /** Tokens that are good, each of which its person ends, or an administrator. */
 export function Tokens({ all, of }: { all: Schemas['GivenToken'][]; of?: boolean }) {
@@ -28,32 +26,21 @@ export function Tokens({ all, of }: { all: Schemas['GivenToken'][]; of?: boolean
   return (
     <>
       {end.error && <FieldError>{end.error.message}</FieldError>}
-      <Table size="small" aria-label={t`Tokens`} className="tokens">
-        <TableHead>
-          <TableRow>
-            {of && <TableCell>{t`Login`}</TableCell>}
-            <TableCell>{t`For`}</TableCell>
-            <TableCell>{t`May`}</TableCell>
-            <TableCell>{t`Until`}</TableCell>
-            <TableCell>{t`Last used`}</TableCell>
-            <TableCell />
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {all.map((token) => (
-            <TableRow key={token.id} data-token={token.id}>
-              {of && <TableCell>{token.login}</TableCell>}
-              <TableCell>{token.name || t`not said`}</TableCell>
-              <TableCell>{token.acts ? token.acts.join(', ').replaceAll('_', ' ') : t`all that its role may: ${roleWords[token.role]!}`}</TableCell>
-              <TableCell><When at={token.until} /></TableCell>
-              <TableCell>{token.used ? <When at={token.used} /> : t`never`}</TableCell>
-              <TableCell>
-                <Press onClick={() => end.mutate(token.id)}>{t`End`}</Press>
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <Rows
+        label={t`Tokens`}
+        className="tokens"
+        rows={all}
+        id={(token) => token.id}
+        data={(token) => ({ 'data-token': String(token.id) })}
+        columns={[
+          of && { head: t`Login`, cell: (token) => token.login, by: (token) => token.login },
+          { head: t`For`, cell: (token) => token.name || t`not said`, by: (token) => token.name },
+          { head: t`May`, cell: mayOf, by: mayOf },
+          { head: t`Until`, cell: (token) => <When at={token.until} />, by: (token) => token.until },
+          { head: t`Last used`, cell: (token) => (token.used ? <When at={token.used} /> : t`never`), by: (token) => token.used },
+          { head: '', cell: (token) => <Press onClick={() => end.mutate(token.id)}>{t`End`}</Press> },
+        ]}
+      />
     </>
   );
 }

@@ -4,11 +4,6 @@ import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
@@ -21,7 +16,8 @@ import { may, useMe } from '../people/me';
 import { useCommands } from '../state/commands';
 import { leftDrafts } from '../state/drafts';
 import { figureName } from '../words';
-import { asked, collapsed, pageOf, sheetWords, State, Title, Verdict, type Entry } from './parts';
+import { Rows } from '../parts/Rows';
+import { asked, collapsed, pageOf, sheetWords, State, stateWords, Title, Verdict, type Entry } from './parts';
 import { When } from '../parts/When';
 
 /** What waits for who is signed in, and everything that was ever sent for review. */
@@ -117,7 +113,7 @@ function ConfirmAll({ lines }: { lines: Entry[] }) {
         {t`A backup was restored. Open any that was withdrawn or superseded after the backup was made, and withdraw it; then confirm the others. Nothing is issued from them until then, and their codes say “in doubt”.`}
       </Hint>
       <Button variant="outlined" sx={{ mt: 1 }} disabled={others.length === 0} loading={confirm.isPending} onClick={() => confirm.mutate()}>
-        {t`Confirm ${others.length === lines.length ? 'these' : t`the others’`} ${others.length}`}
+        {others.length === lines.length ? t`Confirm these ${others.length}` : t`Confirm the others’ ${others.length}`}
       </Button>
       {confirm.error && <FieldError>{confirm.error.message}</FieldError>}
     </>
@@ -140,37 +136,37 @@ function Part({ name, words, lines, none, from, children }: DeskPart & { from: n
 
 /** Approvals; from: the key of the first, the next ones have the next. */
 function Lines({ lines, label, from = 10 }: { lines: Entry[]; label: string; from?: number }) {
+  const keyOf = (a: Entry) => from + lines.indexOf(a);
   return (
-    <Table size="small" aria-label={label}>
-      <TableHead>
-        <TableRow>
-          <TableCell>{t`Job or pairing`}</TableCell>
-          <TableCell>{t`State`}</TableCell>
-          <TableCell>{t`Prepared by`}</TableCell>
-          <TableCell>{t`Approved by`}</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {lines.map((a, n) => (
-          <TableRow key={a.id} data-approval={a.id}>
-            <TableCell>
-              {from + n < 10 && <kbd>{from + n}</kbd>} <Verdict of={a.verdict} /> <Title of={a} />
-            </TableCell>
-            <TableCell>
-              <State of={a} />
-            </TableCell>
-            <TableCell>
-              {a.prepared_by}, <When at={a.prepared_at} />
-            </TableCell>
-            <TableCell>{a.approved_by && (
-                <>
-                  {a.approved_by}, <When at={a.approved_at} />
-                </>
-              )}</TableCell>
-          </TableRow>
-        ))}
-      </TableBody>
-    </Table>
+    <Rows
+      label={label}
+      rows={lines}
+      id={(a) => a.id}
+      data={(a) => ({ 'data-approval': String(a.id) })}
+      columns={[
+        {
+          head: t`Job or pairing`,
+          cell: (a) => (
+            <>
+              {keyOf(a) < 10 && <kbd>{keyOf(a)}</kbd>} <Verdict of={a.verdict} /> <Title of={a} />
+            </>
+          ),
+          by: (a) => a.title,
+        },
+        { head: t`State`, cell: (a) => <State of={a} />, by: (a) => stateWords[a.state] },
+        { head: t`Prepared by`, cell: (a) => <Done by={a.prepared_by} at={a.prepared_at} />, by: (a) => a.prepared_by },
+        { head: t`Approved by`, cell: (a) => a.approved_by && <Done by={a.approved_by} at={a.approved_at} />, by: (a) => a.approved_by },
+      ]}
+    />
+  );
+}
+
+/** Who did it, and when. */
+function Done({ by, at }: { by: string; at?: string }) {
+  return (
+    <>
+      {by}, <When at={at} />
+    </>
   );
 }
 
@@ -202,31 +198,27 @@ function Measure() {
   return (
     <Box component="section" data-part="worth" sx={{ mb: 3 }}>
       <Head>{t`Worth measuring`}</Head>
-      <Table size="small" aria-label={t`Worth measuring`}>
-        <TableHead>
-          <TableRow>
-            <TableCell>{t`Display`}</TableCell>
-            <TableCell>{t`What`}</TableCell>
-            <TableCell>{t`For`}</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {worth.data.map((w) => (
-            <TableRow key={w.display} data-display={w.display} sx={{ verticalAlign: 'top' }}>
-              <TableCell sx={{ whiteSpace: 'nowrap' }}>
-                <Go to={`/catalogue/displays/${encodeURIComponent(w.display)}`}>{w.name}</Go>
-              </TableCell>
-              <TableCell>
+      <Rows
+        label={t`Worth measuring`}
+        rows={worth.data}
+        id={(w) => w.display}
+        data={(w) => ({ 'data-display': w.display })}
+        columns={[
+          { head: t`Display`, cell: (w) => <Go to={`/catalogue/displays/${encodeURIComponent(w.display)}`}>{w.name}</Go>, by: (w) => w.name },
+          {
+            head: t`What`,
+            cell: (w) => (
+              <>
                 {w.missing.map((m) => (
                   <div key={m}>{m}</div>
                 ))}
                 {w.told.length > 0 && <div>{t`A caller said: ${w.told.map(figureName).join(', ')}.`}</div>}
-              </TableCell>
-              <TableCell>{[w.brackets > 0 && t`${w.brackets} brackets that may take it`, ...w.jobs].filter(Boolean).join(', ')}</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+              </>
+            ),
+          },
+          { head: t`For`, cell: (w) => [w.brackets > 0 && t`${w.brackets} brackets that may take it`, ...w.jobs].filter(Boolean).join(', '), by: (w) => -w.brackets },
+        ]}
+      />
     </Box>
   );
 }
@@ -237,36 +229,34 @@ function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
   return (
     <Box component="section" data-part="issued" sx={{ mb: 3 }}>
       <Head>{t`Issued`}</Head>
-      <Table size="small" aria-label={t`Issued`}>
-        <TableHead>
-          <TableRow>
-            <TableCell>{t`Document`}</TableCell>
-            <TableCell>{t`Revision`}</TableCell>
-            <TableCell>{t`To`}</TableCell>
-            <TableCell>{t`By`}</TableCell>
-            <TableCell />
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {lines.map((i) => (
-            <TableRow key={i.id} data-issued={i.number}>
-              <TableCell>
+      <Rows
+        label={t`Issued`}
+        rows={lines}
+        id={(i) => i.id}
+        data={(i) => ({ 'data-issued': i.number })}
+        columns={[
+          {
+            head: t`Document`,
+            cell: (i) => (
+              <>
                 <a href={at(`/api/issued/${i.id}`)}>{i.number}</a> {sheetWords[i.what]}
-              </TableCell>
-              <TableCell>{i.revision}</TableCell>
-              <TableCell>{i.receiver}</TableCell>
-              <TableCell>
-                {i.who}, <When at={i.at} />
-              </TableCell>
-              <TableCell>
-                <a href={at(`/v/${i.code}`)} target="_blank" rel="noreferrer">
-                  {t`status page`}
-                </a>
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+              </>
+            ),
+            by: (i) => `${i.number} ${sheetWords[i.what]}`,
+          },
+          { head: t`Revision`, cell: (i) => i.revision, by: (i) => i.revision },
+          { head: t`To`, cell: (i) => i.receiver, by: (i) => i.receiver },
+          { head: t`By`, cell: (i) => <Done by={i.who} at={i.at} />, by: (i) => i.who },
+          {
+            head: t`Status`,
+            cell: (i) => (
+              <a href={at(`/v/${i.code}`)} target="_blank" rel="noreferrer">
+                {t`status page`}
+              </a>
+            ),
+          },
+        ]}
+      />
     </Box>
   );
 }

@@ -4,11 +4,6 @@ import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -17,6 +12,7 @@ import { useNavigate, useParams } from 'react-router';
 import { answer, api, type Schemas } from '../api';
 import { FieldError, Head, Hint, Page, Quick } from '../parts/Page';
 import { Go } from '../parts/Press';
+import { Rows } from '../parts/Rows';
 import { useNotice } from '../shell/notice';
 import { ruleWords } from '../words';
 import { actWords, Alike, opened, Verdict } from './parts';
@@ -71,26 +67,16 @@ export function FamilySheet() {
 function Differ({ f }: { f: Family }) {
   if (f.figures.length === 0) return <p>{t`No figure that a rule compares.`}</p>;
   return (
-    <Table size="small" aria-label={t`What differs`}>
-      <TableHead>
-        <TableRow>
-          <TableCell>{t`Rule`}</TableCell>
-          <TableCell>{t`Tightest`}</TableCell>
-          <TableCell>{t`Roomiest`}</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {f.figures.map((d) => (
-          <TableRow key={d.rule}>
-            <TableCell>{ruleWords[d.rule] ?? d.rule}</TableCell>
-            <TableCell>
-              {d.tightest}, {f.members[d.of]?.title}
-            </TableCell>
-            <TableCell>{d.roomiest}</TableCell>
-          </TableRow>
-        ))}
-      </TableBody>
-    </Table>
+    <Rows
+      label={t`What differs`}
+      rows={f.figures}
+      id={(d) => d.rule}
+      columns={[
+        { head: t`Rule`, cell: (d) => ruleWords[d.rule] ?? d.rule, by: (d) => ruleWords[d.rule] ?? d.rule },
+        { head: t`Tightest`, cell: (d) => `${d.tightest}, ${f.members[d.of]?.title}` },
+        { head: t`Roomiest`, cell: (d) => d.roomiest },
+      ]}
+    />
   );
 }
 
@@ -98,35 +84,32 @@ function Members({ f }: { f: Family }) {
   return (
     <>
       <Head>{t`Samples: open those that are the tightest`}</Head>
-      <Table size="small" aria-label={t`Members`}>
-        <TableHead>
-          <TableRow>
-            <TableCell>{t`Review`}</TableCell>
-            <TableCell>{t`Holes`}</TableCell>
-            <TableCell>{t`Weight`}</TableCell>
-            <TableCell>{t`Tightest in`}</TableCell>
-            <TableCell />
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {f.members.map((m) => (
-            <TableRow key={m.id} data-approval={m.id}>
-              <TableCell>
+      <Rows
+        label={t`Members`}
+        rows={f.members}
+        id={(m) => m.id ?? m.title}
+        data={(m) => ({ 'data-approval': String(m.id) })}
+        columns={[
+          {
+            head: t`Review`,
+            cell: (m) => (
+              <>
                 <Verdict of={m.verdict} /> <Go to={`/reviews/${m.id}`}>{m.title}</Go>
-              </TableCell>
-              <TableCell>{m.pattern}</TableCell>
-              <TableCell>{m.weight}</TableCell>
-              <TableCell>{m.tightest.map((r) => ruleWords[r] ?? r).join(', ')}</TableCell>
-              <TableCell>
-                {m.stale ? <Box component="b" sx={{ color: 'warning.main' }}>{t`stale`}</Box> : opened.has(m.id!) && 'opened'}
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+              </>
+            ),
+            by: (m) => m.title,
+          },
+          { head: t`Holes`, cell: (m) => m.pattern, by: (m) => m.pattern },
+          { head: t`Weight`, cell: (m) => m.weight, by: (m) => m.weight },
+          { head: t`Tightest in`, cell: tightest, by: tightest },
+          { head: t`Seen`, cell: (m) => (m.stale ? <Box component="b" sx={{ color: 'warning.main' }}>{t`stale`}</Box> : opened.has(m.id!) && t`opened`) },
+        ]}
+      />
     </>
   );
 }
+
+const tightest = (m: Family['members'][number]) => m.tightest.map((r) => ruleWords[r] ?? r).join(', ');
 
 /** Some names, as many as a sentence bears. */
 function named(all: string[]) {

@@ -4,11 +4,6 @@ import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -17,9 +12,10 @@ import { useParams } from 'react-router';
 import { at } from '../base';
 import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
-import { Finding, Remark } from '../parts/Finding';
+import { Finding, FindingList, Remark } from '../parts/Finding';
 import { FieldError, Head, Hint, Page, Quick, Warn } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
+import { Rows } from '../parts/Rows';
 import { ShortField } from '../parts/ShortField';
 import { Stamp } from '../parts/Verdict';
 import { may as mayBe, useMe } from '../people/me';
@@ -154,12 +150,14 @@ function Looked({ r }: { r: Review }) {
         {r.before && r.before.wall !== r.wall && <Picture svg={r.before.wall} name={t`As approved before`} />}
       </Quick>
       <Head>{t`Findings, the worst first`}</Head>
-      <Box className="findings" sx={{ px: '14px', mb: 2 }}>
+      <Box sx={{ px: '14px', mb: 2 }}>
+        <FindingList className="findings">
         {shown.map((c, n) => (
           <Finding key={`${c.rule} ${n}`} check={c} brief={c.status === 'pass'} onLight={none}>
             {c.remedy && <Remark>{c.remedy}</Remark>}
           </Finding>
         ))}
+        </FindingList>
       </Box>
       {passed > 0 && (
         <p>
@@ -212,29 +210,17 @@ function Differences({ list: all, was, now, r }: { list: Schemas['Difference'][]
     return words ? [{ ...d, words }] : [];
   });
   return (
-    <Table size="small" className="differences" sx={{ my: 1, '& td': { overflowWrap: 'anywhere' } }}>
-      <TableHead>
-        <TableRow>
-          <TableCell>{t`What`}</TableCell>
-          <TableCell>{was}</TableCell>
-          <TableCell>{now}</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {list.slice(0, 30).map((d) => (
-          <TableRow key={d.path}>
-            <TableCell title={d.path}>{d.words}</TableCell>
-            <TableCell>{d.was}</TableCell>
-            <TableCell>{d.now}</TableCell>
-          </TableRow>
-        ))}
-        {list.length > 30 && (
-          <TableRow>
-            <TableCell colSpan={3}>{t`and ${list.length - 30} more`}</TableCell>
-          </TableRow>
-        )}
-      </TableBody>
-    </Table>
+    <Rows
+      label={t`What differs`}
+      className="differences"
+      rows={list}
+      id={(d) => d.path}
+      columns={[
+        { head: t`What`, cell: (d) => <span title={d.path}>{d.words}</span>, by: (d) => d.words },
+        { head: was, cell: (d) => d.was, by: (d) => d.was },
+        { head: now, cell: (d) => d.now, by: (d) => d.now },
+      ]}
+    />
   );
 }
 

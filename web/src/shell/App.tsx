@@ -10,7 +10,7 @@ import { Link, Navigate, NavLink, Route, Routes, useLocation, useNavigate } from
 import { at } from '../base';
 import { within } from '../words';
 import { Bench } from '../bench/Bench';
-import { Grow, Page } from '../parts/Page';
+import { Grow, Main, Page } from '../parts/Page';
 import { may, useMe } from '../people/me';
 import { useLive } from '../review/live';
 import { asked, collapsed } from '../review/parts';
@@ -62,8 +62,13 @@ export function App() {
 function Door() {
   const me = useMe();
   const outside = me.data && !me.data.alone && !me.data.id;
-  if (me.data && (outside || me.data.given || me.data.noSecond)) return <Suspense fallback={<Loading />}>{outside ? <SignIn me={me.data} /> : <First me={me.data} />}</Suspense>;
-  if (me.isLoading) return <Loading />;
+  if (me.data && (outside || me.data.given || me.data.noSecond)) return <Suspense fallback={<Loading />}><Main>{outside ? <SignIn me={me.data} /> : <First me={me.data} />}</Main></Suspense>;
+  if (me.isLoading)
+    return (
+      <Main>
+        <Loading />
+      </Main>
+    );
   return <Shell />; // a server that is away is said where it is asked
 }
 
@@ -95,11 +100,20 @@ const Bar = styled('header')(({ theme }) => ({
   borderBottom: `1px solid ${theme.vars!.palette.divider}`,
   background: theme.vars!.palette.background.paper,
   '& nav': { display: 'flex', flexWrap: 'wrap' },
+  '& .foldable': { display: 'contents' },
+  '& .fold': { display: 'none' },
   '& .brand': { color: 'inherit', textDecoration: 'none', fontWeight: 600, letterSpacing: '0.04em', fontSize: 17, marginRight: 14, display: 'flex', alignItems: 'center', gap: 8 },
   '& .navlink': { color: theme.vars!.palette.text.secondary, textDecoration: 'none', padding: '5px 10px', borderBottom: '2px solid transparent' },
   '& .navlink.active': { color: theme.vars!.palette.text.primary, borderColor: theme.vars!.palette.primary.main, fontWeight: 600 },
   '& a:focus-visible': { outline: `2px solid ${theme.vars!.palette.primary.main}` },
-  [theme.breakpoints.down('md')]: { padding: '4px 8px', '& .brand': { marginRight: 4 }, '& .navlink': { padding: '5px 7px' } },
+  [theme.breakpoints.down('md')]: {
+    padding: '4px 8px',
+    '& .brand': { marginRight: 'auto' },
+    '& .navlink': { padding: '5px 7px' },
+    '& .fold': { display: 'inline-flex' },
+    '& .foldable': { display: 'none' },
+    '& .foldable.open': { display: 'flex', flexWrap: 'wrap', flexBasis: '100%', alignItems: 'center', gap: '2px 6px' },
+  },
   '@media (pointer: coarse)': { '& .navlink': { minHeight: 44, display: 'flex', alignItems: 'center' } },
 }));
 
@@ -122,7 +136,7 @@ function useArrival(pathname: string) {
     // Its figures are on their way, and with them a head may be put in the place of another.
     const arrive = (tries: number) => {
       const here = document.activeElement;
-      const head = document.querySelector<HTMLElement>('main h1, .wall-head h1');
+      const head = document.querySelector<HTMLElement>('main h1');
       if (here && here !== document.body && here !== head && !here.closest('nav, header')) return; // somebody is at work already
       if (head && head !== here) {
         head.setAttribute('tabindex', '-1');
@@ -146,6 +160,7 @@ function Shell() {
   const search = useSearch();
   const me = useMe().data;
   const { mode, systemMode, setMode } = useColorScheme();
+  const [unfolded, setUnfolded] = useState(false); // what a telephone has no room for
   const [help, setHelp] = useState<boolean>(); // undefined: not asked for yet
   const go = useNavigate();
   const { pathname, key } = useLocation();
@@ -204,6 +219,10 @@ function Shell() {
           <img src={at('/assets/icon.svg')} alt="" width={20} height={20} />
           Nexufix
         </Link>
+        <Button className="fold" color="inherit" aria-expanded={unfolded} aria-controls="views" onClick={() => setUnfolded(!unfolded)}>
+          {t`Menu`}
+        </Button>
+        <div id="views" className={unfolded ? 'foldable open' : 'foldable'} onClick={(e) => (e.target as Element).closest('a') && setUnfolded(false)}>
         <nav aria-label={t`Views`}>
           {views.map(([to, name]) => (
             <NavLink key={to} className="navlink" end={to !== '/catalogue'} to={{ pathname: to, search: isBench(to) ? search : '' }}>
@@ -230,7 +249,9 @@ function Shell() {
         <Button color="inherit" onClick={() => setHelp(true)} title={t`Keys and words (?)`}>
           <Trans>Help&nbsp;<kbd>?</kbd></Trans>
         </Button>
+        </div>
       </Bar>
+      <Main id="content">
       <ErrorBoundary key={pathname}>
         <Suspense fallback={<Loading />}>
           <Routes>
@@ -252,6 +273,7 @@ function Shell() {
           </Routes>
         </Suspense>
       </ErrorBoundary>
+      </Main>
       {help !== undefined && (
         <Suspense>
           <Help open={help} onClose={() => setHelp(false)} />

@@ -15,7 +15,7 @@ import { Head, Hint, Page, Side } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { LanguageChoice, useLanguage } from '../parts/Language';
 import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
-import { Tabs } from '../parts/Verdict';
+import { Few, panelOf, Tabs } from '../parts/Tabs';
 import { useCommands } from '../state/commands';
 import { useWorkspace, useTab } from '../state/workspace';
 import { useJudged, useRequest } from '../state/judged';
@@ -154,6 +154,7 @@ export function TemplateSheet() {
         <Columns className="page-and-aside">
           <Sheet
             ref={page}
+            {...panelOf('sheet', what)}
             tabIndex={0}
             className="template-page"
             aria-label={what === 'card' ? t`Measure card` : t`Drilling template`}
@@ -174,7 +175,7 @@ export function TemplateSheet() {
             </Hint>
             {inputs.site?.id && inputs.siteRevision > 0 && <Standing subject={{ job: inputs.site.id }} revision={inputs.siteRevision} />}
             <Head>{t`On the screen`}</Head>
-            <Tabs label={t`Size on the screen`} of="zoom" value={String(zoom)} tabs={zooms} onPick={(z) => setZoom(Number(z))} />
+            <Few label={t`Size on the screen`} of="zoom" value={String(zoom)} tabs={zooms} onPick={(z) => setZoom(Number(z))} />
             {what === 'template' && (
               <>
                 <Head>{t`Shown`}</Head>

@@ -162,6 +162,20 @@ export const theme = createTheme({
         }),
       },
     },
+    MuiTabs: { styleOverrides: { root: { minHeight: 28 } } },
+    MuiTab: {
+      styleOverrides: {
+        root: ({ theme: t }) => ({
+          padding: '2px 9px',
+          minHeight: 28,
+          minWidth: 24,
+          fontSize: 13,
+          lineHeight: 1.5,
+          color: t.vars!.palette.text.secondary,
+          '&.Mui-selected': { color: t.vars!.palette.text.primary },
+        }),
+      },
+    },
     MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
     MuiInputBase: {
       styleOverrides: {

@@ -7,7 +7,7 @@ import { memo, type ReactNode } from 'react';
 import type { Schemas, Site } from '../api';
 import type { FigureErrors } from '../bench/Figures';
 import { Choice } from '../parts/Choice';
-import { FieldError, Head, Hint, Quick } from '../parts/Page';
+import { FieldError, Group, Head, Hint, Quick } from '../parts/Page';
 import { Go, Press, Remove } from '../parts/Press';
 import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
 import { ask, useWorkspace } from '../state/workspace';
@@ -22,12 +22,24 @@ interface Props {
   typedOver?: boolean; // the view is without what is typed: it stays beside what is changed
 }
 
-const Thing = styled('section')(({ theme }) => ({
+const Rule = styled('div')(({ theme }) => ({
   borderTop: `1px solid ${theme.vars!.palette.divider}`,
   marginTop: 4,
   paddingTop: 3,
   '& h3': { margin: 0, fontSize: 13, fontWeight: 600, display: 'flex', alignItems: 'center', justifyContent: 'space-between' },
 }));
+
+/** Something on the wall, whose name is said with each of its fields. */
+function Thing({ name, onRemove, what = name, children }: { name: string; onRemove: () => void; what?: string; children: ReactNode }) {
+  return (
+    <Rule role="group" aria-label={name}>
+      <h3>
+        {name} <Remove what={what} act={onRemove} />
+      </h3>
+      {children}
+    </Rule>
+  );
+}
 
 const ruleWords: [NonNullable<Site['place']>['rule'], string][] = [
   ['center', t`a chosen centre`],
@@ -139,7 +151,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
         {row('location', t`Place`, { words: true, placeholder: t`where it is to hang` })}
         {row('reference', t`Reference`, { words: true, placeholder: t`the customer’s` })}
       </FigureList>
-      <Head>{t`Wall`}</Head>
+      <Group name={t`Wall`}>
       <Choice label={t`Wall`} value={inputs.wall} options={Object.entries(wallWords)} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
       <FigureList>
         {row('wall.width_mm', t`Width`)}
@@ -167,10 +179,11 @@ export function WallFields({ view, errors, typedOver }: Props) {
       {tick('open_left', t`Open at the left end`)}
       {tick('open_right', t`Open at the right end`)}
       {tick('vehicle', t`In a vehicle`)}
+      </Group>
       {studs && (
         <>
           {wall.type === 'wood_stud' && <Choice label={t`Wood`} value={wall.species ?? 'spruce_pine_fir'} options={species} onPick={(to) => set(['wall.species', to])} />}
-          <Head>{t`Studs`}</Head>
+          <Group name={t`Studs`}>
           <Choice
             label={t`Studs`}
             value={mode}
@@ -214,6 +227,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
           >
             {t`Add a stud`}
           </Press>
+          </Group>
         </>
       )}
       {(studs || wall.type === 'hollow_board') && (
@@ -236,7 +250,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
           }
         />
       )}
-      <Head>{t`Where it goes`}</Head>
+      <Group name={t`Where it goes`}>
       <Choice
         label={t`Height by`}
         value={place.rule}
@@ -285,7 +299,8 @@ export function WallFields({ view, errors, typedOver }: Props) {
         control={<Checkbox checked={place.public ?? false} onChange={(e) => set(['place.public', e.target.checked || null])} />}
         label={t`Public walkway`}
       />
-      <Head>{t`Run of equal displays`}</Head>
+      </Group>
+      <Group name={t`Run of equal displays`}>
       <FigureList>
         <FigureLine label={t`Displays`}>
           <Choice
@@ -297,12 +312,10 @@ export function WallFields({ view, errors, typedOver }: Props) {
         </FigureLine>
         {site.run && row('run.gap_mm', t`Gap`, { step: 1, placeholder: '0' })}
       </FigureList>
+      </Group>
       <Head>{t`On the wall`}</Head>
       {(wall.furniture ?? []).map((f, i) => (
-        <Thing key={i}>
-          <h3>
-            {f.name || t`Furniture`} <Remove what={f.name || 'furniture'} act={() => set([`wall.furniture[${i}]`, null])} />
-          </h3>
+        <Thing key={i} name={f.name || t`Furniture`} onRemove={() => set([`wall.furniture[${i}]`, null])}>
           <FigureList>
             {row(`wall.furniture[${i}].name`, t`Name`, { words: true, placeholder: t`cabinet` })}
             {row(`wall.furniture[${i}].x_mm`, t`Middle`)}
@@ -313,10 +326,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
         </Thing>
       ))}
       {(wall.outlets ?? []).map((o, i) => (
-        <Thing key={i}>
-          <h3>
-            {t`Outlet ${i + 1}`} <Remove what={t`outlet ${i + 1}`} act={() => set([`wall.outlets[${i}]`, null])} />
-          </h3>
+        <Thing key={i} name={t`Outlet ${i + 1}`} what={t`outlet ${i + 1}`} onRemove={() => set([`wall.outlets[${i}]`, null])}>
           <FigureList>
             {row(`wall.outlets[${i}].x_mm`, t`Across`)}
             {row(`wall.outlets[${i}].y_mm`, t`Up`)}
@@ -336,10 +346,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
         </Thing>
       ))}
       {wall.niche && (
-        <Thing>
-          <h3>
-            {t`Niche`} <Remove what={t`niche`} act={() => set(['wall.niche', null])} />
-          </h3>
+        <Thing name={t`Niche`} what={t`niche`} onRemove={() => set(['wall.niche', null])}>
           <FigureList>
             {row('wall.niche.x_mm', t`Middle`)}
             {row('wall.niche.width_mm', t`Width`)}
@@ -366,7 +373,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
       </Quick>
       {strength && (
         <>
-          <Head>{t`Strength: what is assumed`}</Head>
+          <Group name={t`Strength: what is assumed`}>
           <FigureList>
             {row('assume.load_kg', t`Load`, { placeholder: shown(strength.load_kg, ' kg') })}
             {row('assume.reach_mm', t`Reach`, { placeholder: shown(strength.reach_mm) })}
@@ -394,6 +401,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
             )}
             {wall.vehicle && t` In a vehicle three times all weights count, and half as much again outwards and sideways.`}
           </Hint>
+          </Group>
         </>
       )}
       <Hint>{units === 'mm' ? t`Millimetres unless a unit is typed.` : t`Inches unless a unit is typed.`} {t`Measure the wall: nothing here knows it better.`}</Hint>

@@ -13,6 +13,7 @@ interface Place {
 
 interface Props {
   view: WallView;
+  panel: object; // what makes it the panel of tabs
   units: Units;
   lit: string[];
   /** Moves a thing; the picture follows. */
@@ -28,7 +29,7 @@ const Wall = styled(Paper)({ userSelect: 'none' });
 
 /** The wall, worked on directly: what is on it is dragged, or focused and moved
     with the arrow keys. Where things then are is computed by the server. */
-export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemove }: Props) {
+export function WallPicture({ view, panel, units, lit, onMove, onNudge, onDrop, onRemove }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const held = useRef(''); // tag of what has the keyboard
 
@@ -84,6 +85,7 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
     <Wall
       ref={box}
       className="wall-picture"
+      {...panel}
       {...handlers}
       onFocus={(e) => {
         held.current = thingOf(e.target)?.tag ?? '';

@@ -20,12 +20,13 @@ import { errorsByPath, type FigureErrors } from '../bench/Figures';
 import { Helps } from '../bench/Findings';
 import { Frame, Paper, useFitted } from '../parts/Drawing';
 import { FigureTable } from '../parts/Figures';
-import { Finding, Remark } from '../parts/Finding';
+import { Finding, FindingList, Remark } from '../parts/Finding';
 import { BenchGrid, Board, Grow, Head, Hint, Nothing, Page, Quick, Side } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
 import { Meanwhile, Said } from '../parts/Said';
 import { NoPairing } from '../parts/Sheet';
-import { Shape, Tabs } from '../parts/Verdict';
+import { panelOf, Tabs } from '../parts/Tabs';
+import { Shape } from '../parts/Verdict';
 import { useCommands } from '../state/commands';
 import { useWorkspace, useSearch, useTab } from '../state/workspace';
 import { useJudged, useRequest } from '../state/judged';
@@ -74,9 +75,10 @@ export function WallSheet() {
   if (!judged.data || !request) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
   if (!inputs.site) return <Begin error={jobError} />;
   const view = wall.view;
-  const placed = view?.placements[Math.min(chosen, view.placements.length - 1)];
+  const nth = Math.min(chosen, (view?.placements.length ?? 1) - 1);
+  const placed = view?.placements[nth];
   const moveBy = (x: number, y: number) => {
-    const thing = view?.movable.find((t) => t.what === 'display' && t.index === Math.min(chosen, view.placements.length - 1));
+    const thing = view?.movable.find((t) => t.what === 'display' && t.index === nth);
     if (!thing) return;
     wall.move(thing, { x, y }, false, true);
     wall.drop(true);
@@ -112,11 +114,11 @@ export function WallSheet() {
           {wall.error?.message}
         </Alert>
       )}
-      <BenchGrid className={`bench wall units-${units}`} data-ready={view && wall.settled && !refused ? 'yes' : 'no'}>
-        <Side className="side left" aria-label={t`The wall's figures`}>
+      <BenchGrid className={`bench wall units-${units}`} data-ready={view && wall.settled && !refused ? 'yes' : 'no'}
+        left={<Side className="side left" aria-label={t`The wall's figures`}>
           {view ? <WallFields view={view} errors={errors} /> : refused && <WallFields view={unplaced(inputs.site)} errors={errors} typedOver />}
-        </Side>
-        <Board className="board">
+        </Side>}
+        board={<Board className="board">
           <Frame className="drawing" aria-label={t`The wall`}>
             <figcaption>
               <Tabs label={t`Drawing`} of="picture" value={picture} tabs={pictures} onPick={setPicture} />
@@ -124,6 +126,7 @@ export function WallSheet() {
             {view?.[picture] && picture === 'wall' && (
               <WallPicture
                 view={view}
+                panel={panelOf('picture', picture)}
                 units={units}
                 lit={lit}
                 onMove={wall.move}
@@ -132,7 +135,7 @@ export function WallSheet() {
                 onRemove={remove}
               />
             )}
-            {view?.[picture] && picture !== 'wall' && <Still svg={view[picture]} />}
+            {view?.[picture] && picture !== 'wall' && <Still svg={view[picture]} panel={panelOf('picture', picture)} />}
             {!view && refused && (
               <Nothing>
                 <p>{t`It cannot be placed: a figure of the wall is not right.`}</p>
@@ -151,13 +154,13 @@ export function WallSheet() {
               {wall.view?.snapped.join(' ') || (picture === 'wall' ? t`Drag what is on the wall, or tab to it and use the arrow keys. It snaps; Alt holds it free.` : '')}
             </Box>
           </Frame>
-        </Board>
-        <Side className="side right" aria-label={t`Findings`}>
+        </Board>}
+        right={<Side className="side right" aria-label={t`Findings`}>
           {view && view.placements.length > 1 && (
             <Tabs
               label={t`Display of the run`}
               of="nth"
-              value={String(Math.min(chosen, view.placements.length - 1))}
+              value={String(nth)}
               tabs={view.placements.map((p, i) => [
                 String(i),
                 <>
@@ -168,11 +171,13 @@ export function WallSheet() {
               onPick={(i) => setChosen(Number(i))}
             />
           )}
-          {placed && <Marks placed={placed} numbers={view.numbers[Math.min(chosen, view.placements.length - 1)] ?? []} units={units} />}
-          <Head>{t`Findings`}</Head>
-          {placed && <Against placed={placed} />}
-          {judged.data.help && !judged.data.help.send && <Helps help={judged.data.help} />}
-          {placed && <WallFindings placed={placed} own={conditions(placed, judged.data.pairing)} onLight={setLit} onMove={moveBy} />}
+          <div {...(view && view.placements.length > 1 && panelOf('nth', String(nth)))}>
+            {placed && <Marks placed={placed} numbers={view.numbers[nth] ?? []} units={units} />}
+            <Head>{t`Findings`}</Head>
+            {placed && <Against placed={placed} />}
+            {judged.data.help && !judged.data.help.send && <Helps help={judged.data.help} />}
+            {placed && <WallFindings placed={placed} own={conditions(placed, judged.data.pairing)} onLight={setLit} onMove={moveBy} />}
+          </div>
           {view && view.others.length > 0 && (
             <>
               <Head>{t`Brackets that go there`}</Head>
@@ -196,17 +201,17 @@ export function WallSheet() {
             </>
           )}
           <Hint>{t`Local codes and licensed practice decide. A doubtful wall is for someone licensed to judge it. Fixed wiring is for licensed people.`}</Hint>
-        </Side>
-      </BenchGrid>
+        </Side>}
+      />
     </>
   );
 }
 
 /** A drawing that nothing is moved in. */
-function Still({ svg }: { svg: string }) {
+function Still({ svg, panel }: { svg: string; panel: object }) {
   const box = useRef<HTMLDivElement>(null);
   useFitted(box, svg);
-  return <Paper ref={box} dangerouslySetInnerHTML={{ __html: svg }} />;
+  return <Paper ref={box} {...panel} dangerouslySetInnerHTML={{ __html: svg }} />;
 }
 
 /** Before there is a wall: one to begin with, or a job that is saved. */
@@ -433,7 +438,7 @@ function WallFindings({ placed, own, onLight, onMove }: { placed: Placed; own: C
   };
   const sorted = [...placed.checks, ...own].sort((a, b) => order.indexOf(a.status) - order.indexOf(b.status));
   return (
-    <div onPointerLeave={() => onLight([])}>
+    <FindingList onPointerLeave={() => onLight([])}>
       {sorted.map((c, i) => (
         <Finding key={c.rule + i} check={c} brief={c.status === 'pass'} onLight={onLight}>
           {c.remedy && <Remark>{c.remedy}</Remark>}
@@ -449,7 +454,7 @@ function WallFindings({ placed, own, onLight, onMove }: { placed: Placed; own: C
           )}
         </Finding>
       ))}
-    </div>
+    </FindingList>
   );
 }
 
