@@ -1,19 +1,16 @@
 import { t } from '@lingui/core/macro';
+import LinearProgress from '@mui/material/LinearProgress';
 import Link from '@mui/material/Link';
 import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
-import { useEffect } from 'react';
+import { Suspense, useEffect } from 'react';
 import { NavLink, Route, Routes, useLocation } from 'react-router';
 import { at } from '../base';
 import { Grow, Nothing, Page, Tools } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
 import { useWorkspace } from '../state/workspace';
-import { BracketEditor } from './BracketEditor';
-import { DisplayEditor } from './DisplayEditor';
-import { BracketGrid, DisplayGrid } from './Grids';
-import { HistorySheet } from './HistorySheet';
-import { ImportSheet } from './ImportSheet';
+import { screen } from '../shell/again';
 import { SetAsideNotice, SetAsideSheet } from './SetAsideSheet';
 import { useMe } from '../people/me';
 import { useWho } from './who';
@@ -34,6 +31,13 @@ const Nav = styled('nav')(({ theme }) => ({
   '& a:focus-visible': { outline: `2px solid ${theme.vars!.palette.primary.main}` },
   '@media (pointer: coarse)': { '& a': { minHeight: 44, display: 'flex', alignItems: 'center' } },
 }));
+
+const DisplayGrid = screen(() => import('./Grids').then((m) => m.DisplayGrid));
+const BracketGrid = screen(() => import('./Grids').then((m) => m.BracketGrid));
+const DisplayEditor = screen(() => import('./DisplayEditor').then((m) => m.DisplayEditor));
+const BracketEditor = screen(() => import('./BracketEditor').then((m) => m.BracketEditor));
+const ImportSheet = screen(() => import('./ImportSheet').then((m) => m.ImportSheet));
+const HistorySheet = screen(() => import('./HistorySheet').then((m) => m.HistorySheet));
 
 /** The catalogue: what is in it, how it gets there, and what it was. */
 export function CatalogueSheet() {
@@ -80,6 +84,7 @@ export function CatalogueSheet() {
         </Link>
       </Tools>
       <SetAsideNotice />
+      <Suspense fallback={<LinearProgress aria-label={t`Loading`} />}>
       <Routes>
         <Route path="/" element={<DisplayGrid />} />
         <Route path="/brackets" element={<BracketGrid />} />
@@ -101,6 +106,7 @@ export function CatalogueSheet() {
           }
         />
       </Routes>
+      </Suspense>
     </Page>
   );
 }

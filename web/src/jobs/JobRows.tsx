@@ -93,7 +93,7 @@ export function JobRows({ jobs, sorted = {}, more, onRemove }: Props) {
 function Judged({ of: j }: { of: JobLine }) {
   if (!j.verdict) return t`Judging…`;
   return (
-    <Box sx={{ color: statusColour[j.verdict] }}>
+    <Box component="span" sx={{ color: statusColour[j.verdict] }}>
       <Shape of={j.verdict} /> {verdictWords[j.verdict]}
       {j.kind === 'pairing' && <Box sx={small}>{t`when it was saved`}</Box>}
     </Box>

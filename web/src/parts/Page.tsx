@@ -41,7 +41,7 @@ export function Head({ children, id }: { children: ReactNode; id?: string }) {
 export function Group({ name, children, beside }: { name: string; children: ReactNode; beside?: ReactNode }) {
   const id = useId();
   return (
-    <Box role="group" aria-labelledby={id}>
+    <Box role="group" aria-labelledby={id} sx={{ mt: 3.5 }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline' }}>
         <Head id={id}>{name}</Head>
         {beside}

@@ -5,7 +5,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import { styled, useColorScheme } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, useRef, useState, type ComponentType } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Link, Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
 import { at } from '../base';
 import { within } from '../words';
@@ -18,21 +18,9 @@ import { Go } from '../parts/Press';
 import { focusPick, useCommands, type Command } from '../state/commands';
 import { arrived, isBench, toggleUnits, undo, useSearch, useSubject, useUnits } from '../state/workspace';
 import { ErrorBoundary } from './ErrorBoundary';
-import { loadedAgain, Unloaded } from './again';
+import { screen } from './again';
 import { toTheView } from './focus';
 import { NoticeProvider } from './notice';
-
-/** A view, loaded when it is first gone to. One that is not there any more is of an older program: the page is loaded
-    again, with its address and what was typed. */
-const screen = (load: () => Promise<ComponentType>) =>
-  lazy(() =>
-    load()
-      .then((it) => ({ default: it }))
-      .catch(async () => {
-        if (await loadedAgain()) return new Promise<never>(() => {}); // it is going
-        throw new Unloaded();
-      }),
-  );
 
 const WallSheet = screen(() => import('../wall/WallSheet').then((m) => m.WallSheet));
 const TemplateSheet = screen(() => import('../template/TemplateSheet').then((m) => m.TemplateSheet));

@@ -1,3 +1,4 @@
+import { lazy, type ComponentType } from 'react';
 import { at } from '../base';
 /** The error of a view that could not be loaded: nothing of it is wrong but that it is not here. */
 export class Unloaded extends Error {}
@@ -24,4 +25,16 @@ export const answers = () =>
   fetch(at('/healthz'), { cache: 'no-store' }).then(
     (r) => r.ok,
     () => false,
+  );
+
+/** A view, loaded when it is first gone to. One that is not there any more is of an older program: the page is loaded
+    again, with its address and what was typed. */
+export const screen = (load: () => Promise<ComponentType>) =>
+  lazy(() =>
+    load()
+      .then((it) => ({ default: it }))
+      .catch(async () => {
+        if (await loadedAgain()) return new Promise<never>(() => {}); // it is going
+        throw new Unloaded();
+      }),
   );
