@@ -51,16 +51,16 @@ func TestAfterARestore(t *testing.T) {
 	d.Wait(`document.querySelector('[data-part="waiting"]') && !document.querySelector('[data-part="restored"]')`)
 
 	d.Open(app.URL + "/people")
-	d.See(".audit tr")
+	d.See(".audit tbody tr")
 	d.Click(`[aria-label="Who, or what about"]`)
 	d.Type("monday")
-	d.Wait(`document.querySelectorAll('.audit tr').length === 1 && document.querySelector('.audit').innerText.includes('backup restored')`)
+	d.Wait(`document.querySelectorAll('.audit tbody tr').length === 1 && document.querySelector('.audit').innerText.includes('backup restored')`)
 	d.Fill(`[aria-label="Who, or what about"]`, "\b")
 	d.choose(`select[aria-label="Kind"]`, "approvals", "approvals")
-	d.Wait(`[...document.querySelectorAll('.audit tr')].every((r) => r.innerText.includes('approval: '))`)
+	d.Wait(`[...document.querySelectorAll('.audit tbody tr')].every((r) => r.innerText.includes('approval: '))`)
 	d.Click(`[aria-label="Since, as 2026-11-30"]`)
 	d.Type("2199-01-0")
-	d.See(".audit tr") // half of a day is none
+	d.See(".audit tbody tr") // half of a day is none
 	d.Type("1")
 	d.Wait(`document.querySelector('.audit-part').innerText.includes('Nothing of that kind.')`)
 	d.must()

@@ -66,6 +66,8 @@ func TestEdits(t *testing.T) {
 	}{
 		// As they are typed: with a unit, with a comma, as a number, in words, whole.
 		{weighed, `mass_kg = "13,5"`, `"mass_kg":13.5`, quantity.Metric},
+		{weighed, `patterns[0].torque_max_nm = "13 in-lb"`, `"torque_max_nm":1.468803`, quantity.Metric},
+		{weighed, `patterns[0].torque_max_nm = "1,5"`, `"torque_max_nm":1.5`, quantity.Imperial},
 		{weighed, `mass_kg = "30 lb"`, `"mass_kg":13.607771`, quantity.Metric},
 		{weighed, `mass_kg = 14.25`, `"mass_kg":14.25`, quantity.Metric},
 		{weighed, `width_mm = "39 3/8 in"`, `"width_mm":1000.125`, quantity.Metric},

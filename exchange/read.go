@@ -28,10 +28,18 @@ type measure struct {
 	suffix, unit string
 	perOne       int64
 	parse        func(text string, bare quantity.Units) (int64, error)
+	typed        func(text string) (int64, error) // a text that was typed into a field of a number
 }
 
 // plainNumber is one without a unit in its field's name.
-var plainNumber = measure{"", "", int64(quantity.One), nil}
+var plainNumber = measure{"", "", int64(quantity.One), nil, typedAs(quantity.ParseNumber)}
+
+func typedAs[T ~int64](parse func(string) (T, error)) func(string) (int64, error) {
+	return func(s string) (int64, error) {
+		n, err := parse(s)
+		return int64(n), err
+	}
+}
 
 // system is one of the two values, by the system of units.
 func system[T any](u quantity.Units, metric, imperial T) T {
@@ -45,16 +53,18 @@ var measures = map[reflect.Type]measure{
 	reflect.TypeFor[MM](): {"_mm", " mm", int64(quantity.Millimetre), func(s string, u quantity.Units) (int64, error) {
 		l, err := quantity.ParseLength(s, system(u, quantity.Millimetre, quantity.Inch))
 		return int64(l), err
-	}},
+	}, nil},
 	reflect.TypeFor[KG](): {"_kg", " kg", int64(quantity.Kilogram), func(s string, u quantity.Units) (int64, error) {
 		m, err := quantity.ParseMass(s, system(u, quantity.Kilogram, quantity.Pound))
 		return int64(m), err
-	}},
+	}, nil},
 	reflect.TypeFor[Deg](): {"_deg", "°", int64(quantity.Degree), func(s string, _ quantity.Units) (int64, error) {
 		a, err := quantity.ParseAngle(s)
 		return int64(a), err
-	}},
-	reflect.TypeFor[Num](): plainNumber, reflect.TypeFor[quantity.Torque](): plainNumber, reflect.TypeFor[quantity.Force](): plainNumber,
+	}, nil},
+	reflect.TypeFor[Num]():             plainNumber,
+	reflect.TypeFor[quantity.Torque](): {"", "", int64(quantity.NewtonMetre), nil, typedAs(quantity.ParseTorque)},
+	reflect.TypeFor[quantity.Force]():  {"", "", int64(quantity.Newton), nil, typedAs(quantity.ParseForce)},
 }
 
 // filler is a [quantity.Optional] or another type for a value that may be missing.
@@ -365,9 +375,7 @@ func (r *reader) measure(n *node, v reflect.Value, path string, of *limits, m me
 	case n.kind == text && r.typed != nil && m.parse != nil:
 		got, err = m.parse(n.text, r.bare(of))
 	case n.kind == text && r.typed != nil:
-		var plain quantity.Ratio
-		plain, err = quantity.ParseNumber(n.text)
-		got = int64(plain)
+		got, err = m.typed(n.text)
 	case n.kind == text && m.suffix != "":
 		r.problems.add(path, allowed()+"; a text goes in "+strings.TrimSuffix(last(path), m.suffix), "%s", n.describe())
 		return

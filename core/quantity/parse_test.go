@@ -111,6 +111,32 @@ func TestParseAngle(t *testing.T) {
 	}
 }
 
+// TestParseTorqueAndForce: moments and forces as they stand on labels and wrenches. lbf and lbf·ft by NIST SP 811, B.8, to its
+// seven figures: 4.448222 N, 1.355818 N·m, 0.1129848 N·m.
+func TestParseTorqueAndForce(t *testing.T) {
+	for text, want := range map[string]Torque{"12": 12_000_000, "1,5 N·m": 1_500_000, "2 Nm": 2_000_000, "150 N cm": 1_500_000, "1 ft-lb": 1_355_818,
+		"1 lbf·ft": 1_355_818, "10 in.lb.": 1_129_848, "1 in lbs": 112_985, "½ N-m": 500_000} {
+		if got, err := ParseTorque(text); err != nil || got != want {
+			t.Errorf("%s: %v, %v", text, got, err)
+		}
+	}
+	for text, want := range map[string]Force{"100": 100_000_000, "1,2 kN": 1_200_000_000, "1 lbf": 4_448_222, "0.5 N": 500_000} {
+		if got, err := ParseForce(text); err != nil || got != want {
+			t.Errorf("%s: %v, %v", text, got, err)
+		}
+	}
+	for _, text := range []string{"12 N", "12 kg", "3 lb", "ft-lb", "1 ft 2 lb", "1,200 N·m", ""} {
+		if got, err := ParseTorque(text); err == nil {
+			t.Errorf("%q was taken as %v", text, got)
+		}
+	}
+	for _, text := range []string{"12 kg", "3 lb", "5 N·m", "9999999999"} {
+		if got, err := ParseForce(text); err == nil {
+			t.Errorf("%q was taken as %v", text, got)
+		}
+	}
+}
+
 // TestUnitsAgainstGNUUnits checks conversions against the program units of
 // the Debian package units, which has its own tables.
 func TestUnitsAgainstGNUUnits(t *testing.T) {

@@ -62,7 +62,7 @@ export function Bench() {
   const unplaced = refused && (refused.problems ?? []).length > shownElsewhere.length;
   return (
     <>
-      <h1 style={visuallyHidden}>{judged?.title ?? t`Bench`}</h1>
+      {!empty && <h1 style={visuallyHidden}>{judged?.title ?? t`Bench`}</h1>}
       <Sentence judged={judged} centerError={errors[centerPath(inputs)]} />
       {judged && request && <Answer judged={judged} state={judgedQuery.state} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
       {judged && <Meanwhile judged={judged} />}

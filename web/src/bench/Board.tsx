@@ -29,11 +29,11 @@ export const Board = memo(function Board({ judged, lit, onPoint }: { judged: Ben
   const [only, setOnly] = useTab('larger', ['both', 'section', 'other']);
   const [picture, setPicture] = useTab<Picture>('drawing', ['back', 'side', 'above']);
   useCommands(t`Drawings`, [
-    { key: 'l', does: t`one drawing larger, or both`, run: () => setOnly(only === 'both' ? 'section' : only === 'section' ? 'other' : 'both') },
+    { key: '+', does: t`one drawing larger, or both`, run: () => setOnly(only === 'both' ? 'section' : only === 'section' ? 'other' : 'both') },
     { key: 'm', does: t`back, side, from above`, run: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) },
   ]);
   const larger = (which: 'section' | 'other') => (
-    <Press onClick={() => setOnly(only === 'both' ? which : 'both')} title={t`One drawing or both (l)`}>
+    <Press onClick={() => setOnly(only === 'both' ? which : 'both')} title={t`One drawing or both (+)`}>
       {only === 'both' ? t`Larger` : t`Both`}
     </Press>
   );

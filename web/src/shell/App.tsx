@@ -94,10 +94,9 @@ const Bar = styled('header')(({ theme }) => ({
   '& .navlink': { color: theme.vars!.palette.text.secondary, textDecoration: 'none', padding: '5px 10px', borderBottom: '2px solid transparent' },
   '& .navlink.active': { color: theme.vars!.palette.text.primary, borderColor: theme.vars!.palette.primary.main, fontWeight: 600 },
   '& a:focus-visible': { outline: `2px solid ${theme.vars!.palette.primary.main}` },
-  [theme.breakpoints.down('md')]: {
-    padding: '4px 8px',
+  [theme.breakpoints.down('md')]: { padding: '4px 8px', '& .brand': { marginRight: 4 }, '& .navlink': { padding: '5px 7px' } },
+  '@media (max-width: 700px)': {
     '& .brand': { marginRight: 'auto' },
-    '& .navlink': { padding: '5px 7px' },
     '& .fold': { display: 'inline-flex' },
     '& .foldable': { display: 'none' },
     '& .foldable.open': { display: 'flex', flexWrap: 'wrap', flexBasis: '100%', alignItems: 'center', gap: '2px 6px' },
@@ -125,7 +124,7 @@ function useArrival(pathname: string) {
     const arrive = (tries: number) => {
       const here = document.activeElement;
       const head = document.querySelector<HTMLElement>('main h1');
-      if (here && here !== document.body && here !== head && !here.closest('nav, header')) return; // somebody is at work already
+      if (here && here !== document.body && here !== head && !here.matches('main') && !here.closest('nav, header')) return; // somebody is at work already
       if (head && head !== here) {
         head.setAttribute('tabindex', '-1');
         head.focus({ preventScroll: true });
