@@ -4,8 +4,9 @@ import AccordionDetails from '@mui/material/AccordionDetails';
 import AccordionSummary from '@mui/material/AccordionSummary';
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
-import { memo, useState } from 'react';
+import { Suspense, memo, useState } from 'react';
 import { faultOf, type BenchAnswer, type Problem, type Request } from '../api';
+import { screen } from '../parts/again';
 import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
@@ -16,9 +17,11 @@ import { ask, useWorkspace, useTab } from '../state/workspace';
 import { useCalm } from '../state/steady';
 import { asInCatalogue, at, threads, withSchool, type Typed } from '../state/inputs';
 import { figureName, schoolWords } from '../words';
-import { Wrong } from '../steps/Symptoms';
-import { Call } from './Call';
-import { InHand } from './InHand';
+
+// What is asked on the telephone, or of parts in hand, is loaded when it is.
+const Call = screen(() => import('./Call').then((m) => m.Call));
+const InHand = screen(() => import('./InHand').then((m) => m.InHand));
+const Wrong = screen(() => import('../steps/Symptoms').then((m) => m.Wrong));
 
 /** What is wrong with each figure of the request, by its path. */
 export type FigureErrors = Record<string, string>;
@@ -140,6 +143,7 @@ export function Figures({ judged, errors, request }: Props) {
         onPick={open}
       />
       <div {...panelOf('mode', mode)}>
+      <Suspense>
       {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
       {mode === 'call' && asked.length > 0 && (
         <Box component="section" className="ask-as-well" aria-label={t`Ask as well`}>
@@ -154,6 +158,7 @@ export function Figures({ judged, errors, request }: Props) {
       )}
       {mode === 'hand' && judged && <InHand judged={judged} request={request} />}
       {mode === 'wrong' && <Wrong eager={eager} />}
+      </Suspense>
       {mode === 'figures' && (
         <>
           <Box sx={{ mt: 1.5 }} />

@@ -10,7 +10,7 @@ import { Grow, Nothing, Page, Tools } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
 import { useWorkspace } from '../state/workspace';
-import { screen } from '../shell/again';
+import { screen } from '../parts/again';
 import { SetAsideNotice, SetAsideSheet } from './SetAsideSheet';
 import { useMe } from '../people/me';
 import { useWho } from './who';

@@ -18,7 +18,7 @@ import { Go } from '../parts/Press';
 import { focusPick, useCommands, type Command } from '../state/commands';
 import { arrived, isBench, toggleUnits, undo, useSearch, useSubject, useUnits } from '../state/workspace';
 import { ErrorBoundary } from './ErrorBoundary';
-import { screen } from './again';
+import { screen } from '../parts/again';
 import { toTheView } from './focus';
 import { NoticeProvider } from './notice';
 

@@ -5,7 +5,7 @@ import Typography from '@mui/material/Typography';
 import { Component, type ReactNode } from 'react';
 import { at } from '../base';
 import { Page, Quick } from '../parts/Page';
-import { answers, Unloaded } from './again';
+import { answers, Unloaded } from '../parts/again';
 
 /** A view that fails says so, and offers a way back; the rest of the page stays. */
 export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: Error; away?: boolean }> {

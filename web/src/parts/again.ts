@@ -29,7 +29,7 @@ export const answers = () =>
 
 /** A view, loaded when it is first gone to. One that is not there any more is of an older program: the page is loaded
     again, with its address and what was typed. */
-export const screen = (load: () => Promise<ComponentType>) =>
+export const screen = <P extends object>(load: () => Promise<ComponentType<P>>) =>
   lazy(() =>
     load()
       .then((it) => ({ default: it }))
