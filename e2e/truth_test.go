@@ -417,3 +417,14 @@ func TestWordsOfADisplay(t *testing.T) {
 		t.Errorf("just saved: %q", said)
 	}
 }
+
+// TestWrongFigureAfterReload: a link with a figure that is refused, or a reload, says that nothing is judged, and where to look.
+func TestWrongFigureAfterReload(t *testing.T) {
+	d := sit(t, paneOnSill+`&with={"changes":{"bracket.slot_width_mm":{"text":"7","unit":"mm"}}}`)
+	d.allowed = "400"
+	d.Wait(`document.querySelector('.stamp')?.innerText.startsWith('Not judged: ')`)
+	d.Wait(`document.querySelector('.board').innerText.includes('a figure is not right')`)
+	d.Fill(`[aria-label="Slot width"]`, "9")
+	d.Ready()
+	d.Wait(`document.querySelector('.stamp').innerText === 'Fits with conditions'`)
+}

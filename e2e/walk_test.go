@@ -152,7 +152,7 @@ func (w *walker) isTrue() {
 		if css := `[aria-label="Plate"]`; w.has(css) {
 			w.Fill(css, fmt.Sprintf("%.2f", 1+3*w.rand.Float64()))
 			w.Wait(`!document.querySelector('.stamp') || document.querySelector('.stamp').dataset.verdict === 'none' &&
-				document.querySelector('.stamp').innerText.includes('no network')`)
+				document.querySelector('.stamp').innerText.startsWith('Not judged')`)
 		}
 		w.off = false
 		w.Network(true)
@@ -162,7 +162,7 @@ func (w *walker) isTrue() {
 		w.Open(w.app.URL + paneOnSill)
 		w.See(".stamp")
 	}
-	w.Wait(idle + ` && !document.querySelector('.stamp').innerText.includes('no network') || !document.querySelector('.stamp')`)
+	w.Wait(idle + ` && !document.querySelector('.stamp').innerText.startsWith('Not judged since') || !document.querySelector('.stamp')`)
 	w.pause(700)
 	w.Wait(idle)
 	was, at := w.stamp(), value[string](w.desk, `location.pathname + location.search`)
@@ -248,8 +248,8 @@ func TestTwoPeopleAtWork(t *testing.T) {
 			}
 		}
 		for _, w := range walkers {
-			if w.Err != nil {
-				t.Fatalf("seed %d, round %d, %s: %v, after %s", seed, rounds, w.who, w.Err, strings.Join(w.did, "; "))
+			if err := w.Err; err != nil {
+				t.Fatalf("seed %d, round %d, %s: %v, after %s", seed, rounds, w.who, err, strings.Join(w.did, "; "))
 			}
 			w.mu.Lock()
 			w.complaints = nil

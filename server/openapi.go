@@ -222,6 +222,7 @@ var ownNames = map[reflect.Type]string{
 	reflect.TypeFor[exchange.Problem]():     "FieldProblem",
 	reflect.TypeFor[exchange.ProbeResult](): "HoleResult",
 	reflect.TypeFor[exchange.Photo]():       "PhotoFile",
+	reflect.TypeFor[catalog.BoltHead]():     "HeadForm", // clients name that of a Bolt's head so
 	reflect.TypeFor[anything]():             "AnyJSON",
 	reflect.TypeFor[twoEnds]():              "OpenSpan",
 }

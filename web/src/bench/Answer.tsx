@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { download, type BenchAnswer } from '../api';
 import { FieldError, Grow } from '../parts/Page';
-import { Said, unsaid } from '../parts/Said';
+import { Said, useUnsaid } from '../parts/Said';
 import { Allowed } from '../people/Allowed';
 import { useSave } from '../jobs/saving';
 import { useWorkspace, useSearch } from '../state/workspace';
@@ -14,6 +14,7 @@ import { useRequest, type State } from '../state/judged';
 /** The answer in one line, and what to take away. */
 export function Answer({ judged, state, stale }: { judged: BenchAnswer; state: State; stale: boolean }) {
   const request = useRequest();
+  const unsaid = useUnsaid(state);
   const search = useSearch();
   const { canUndo, undo } = useWorkspace();
   const save = useSave();
@@ -31,7 +32,7 @@ export function Answer({ judged, state, stale }: { judged: BenchAnswer; state: S
       <Box aria-live="polite" sx={{ display: 'flex', alignItems: 'center', gap: 2.5, minWidth: 0 }}>
         <Said said={judged.said} state={state} />
         <Box component="span" className="gist" sx={{ minWidth: 0, lineHeight: 1.2, fontSize: 14.5, maxHeight: { md: 35 }, overflow: 'hidden' }}>
-          {unsaid(state) === undefined && gist(judged)}
+          {unsaid === undefined ? gist(judged) : t`Shown is what was judged before: ${judged.title}.`}
         </Box>
       </Box>
       {failed && <FieldError>{failed}</FieldError>}

@@ -5,15 +5,15 @@ import Skeleton from '@mui/material/Skeleton';
 import visuallyHidden from '@mui/utils/visuallyHidden';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Refused, faultOf } from '../api';
-import { BenchGrid, Board as BoardArea, Side } from '../parts/Page';
-import { Meanwhile } from '../parts/Said';
+import { BenchGrid, Board as BoardArea, Nothing, Side } from '../parts/Page';
+import { Meanwhile, Said } from '../parts/Said';
 import { useSave } from '../jobs/saving';
 import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
 import { useWorkspace } from '../state/workspace';
 import { useJudged, useRequest } from '../state/judged';
 import { centerPath, otherBracket } from '../state/inputs';
-import { Answer } from './Answer';
+import { Answer, AnswerLine } from './Answer';
 import { Board } from './Board';
 import { errorsByPath, Figures } from './Figures';
 import { Findings } from './Findings';
@@ -65,6 +65,11 @@ export function Bench() {
       {!empty && <h1 style={visuallyHidden}>{judged?.title ?? t`Bench`}</h1>}
       <Sentence judged={judged} centerError={errors[centerPath(inputs)]} />
       {judged && request && <Answer judged={judged} state={judgedQuery.state} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
+      {!judged && !empty && (
+        <AnswerLine data-stale="yes">
+          <Said state={judgedQuery.state} />
+        </AnswerLine>
+      )}
       {judged && <Meanwhile judged={judged} />}
       {(unplaced || (judgedQuery.error && !refused?.problems && !judged)) && (
         <Alert severity="error" square>
@@ -98,6 +103,12 @@ export function Bench() {
           board={
             <BoardArea className="board">
               {judged && <Board judged={judged} lit={lit} onPoint={setPointed} />}
+              {!judged && refused?.problems && (
+                <Nothing>
+                  <p>{t`There is nothing to draw: a figure is not right.`}</p>
+                  <p>{t`Put it right on the left; what is wrong stands there.`}</p>
+                </Nothing>
+              )}
               {!judged && !judgedQuery.error && <Skeleton variant="rectangular" role="status" aria-label={t`Judging…`} sx={{ m: 6, flex: 1, height: 'auto' }} />}
             </BoardArea>
           }

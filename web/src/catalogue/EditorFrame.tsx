@@ -13,7 +13,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { submits } from '../parts/form';
 import type { Verdict } from '../api';
 import { Conflict } from '../parts/Conflict';
-import { SavedMeanwhile, unsaid } from '../parts/Said';
+import { SavedMeanwhile, useUnsaid } from '../parts/Said';
 import { Grow, Head, ToolsForm } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
@@ -102,7 +102,7 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
 export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
   const wrong = Object.entries(edit.errors);
   const drawn = edit.drawn;
-  const not = unsaid(edit.state);
+  const not = useUnsaid(edit.state);
   return (
     <Box
       component="section"

@@ -2249,8 +2249,6 @@ export interface components {
             /** @description The thread, as M6. */
             thread: string;
         };
-        /** @enum {string} */
-        BoltHead: "pan" | "socket" | "button" | "hex" | "countersunk";
         Bracket: {
             /**
              * Format: double
@@ -3200,6 +3198,8 @@ export interface components {
              */
             top_hole_below_hook_mm: number;
         };
+        /** @enum {string} */
+        HeadForm: "pan" | "socket" | "button" | "hex" | "countersunk";
         HeightSchool: {
             /** @description What it is held against. */
             against: string[];
@@ -3484,7 +3484,7 @@ export interface components {
             /** @description F_u of its steel, N/mm²; 0: 400. */
             fu_mpa?: number;
             /** @description A bolt's head; "": a pan head. */
-            head?: components["schemas"]["BoltHead"];
+            head?: components["schemas"]["HeadForm"];
             /** @description Which kind it is. */
             kind: components["schemas"]["ItemKind"];
             /**

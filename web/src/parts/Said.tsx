@@ -5,6 +5,7 @@ import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useQueryClient } from '@tanstack/react-query';
+import { useSyncExternalStore } from 'react';
 import type { BenchAnswer, Schemas } from '../api';
 import { haveRead, type State } from '../state/judged';
 import { useUnits } from '../state/workspace';
@@ -15,9 +16,19 @@ import { When } from './When';
 
 const clock = (at: number) => new Intl.DateTimeFormat(regional, { hour: '2-digit', minute: '2-digit' }).format(at);
 
+const joined = (changed: () => void) => {
+  window.addEventListener('online', changed);
+  window.addEventListener('offline', changed);
+  return () => {
+    window.removeEventListener('online', changed);
+    window.removeEventListener('offline', changed);
+  };
+};
+
 /** Why what is on the screen has no verdict; undefined: it has. */
-export function unsaid(state: State): string | undefined {
-  if (state.kind === 'unreachable') return t`Not judged${state.since ? t` since ${clock(state.since)}` : ''}: ${navigator.onLine ? t`the server does not answer` : t`no network`}`;
+export function useUnsaid(state: State): string | undefined {
+  const network = useSyncExternalStore(joined, () => navigator.onLine);
+  if (state.kind === 'unreachable') return t`Not judged${state.since ? t` since ${clock(state.since)}` : ''}: ${network ? t`the server does not answer` : t`no network`}`;
   if (state.kind === 'refused') return t`Not judged: ${state.why}`;
   return state.kind === 'waiting' ? t`Judging…` : undefined;
 }
@@ -25,7 +36,7 @@ export function unsaid(state: State): string | undefined {
 /** The one verdict of what is on the screen: of the pairing, and of the wall where there is one. What has not been
     judged has none, and says so. */
 export function Said({ said, state }: { said?: Schemas['Said']; state: State }) {
-  const not = unsaid(state);
+  const not = useUnsaid(state);
   if (not !== undefined || !said)
     return (
       <Box
