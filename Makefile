@@ -9,7 +9,7 @@ ADDR ?= 127.0.0.1:8460
 WEB_SOURCES := $(shell find web/src web/public web/index.html -type f 2>/dev/null)
 
 .DELETE_ON_ERROR:
-.PHONY: browsers cross demo serve build dist test soak faults load growth mutate replica lint types tests bench compare screenshots clean tools browser-tools
+.PHONY: outside cross demo serve build dist test soak faults load growth mutate replica lint types tests bench compare screenshots clean tools browser-tools
 
 demo: build
 	./bin/nexufix demo --addr $(ADDR)
@@ -148,11 +148,11 @@ tools:
 	@sh .ci/new-enough Go 1.26 "$$($(GO) env GOVERSION)" "Debian's own may be older: take it from the Go project."
 	@sh .ci/new-enough Node 20.19 "$$(node --version)" "Debian's own may be older: take it from the Node project."
 
-# The page in Firefox and WebKit, which make test does not need: a quarter of a gigabyte of packages.
-browsers: build
+# The page in Firefox and WebKit, and a client that oapi-codegen makes: what make test does not need.
+outside: build
 	command -v firefox-esr >/dev/null && command -v WebKitWebDriver >/dev/null && command -v xvfb-run >/dev/null || \
 		sh .ci/debian-install firefox-esr webkit2gtk-driver xvfb
-	NEXUFIX_BROWSERS=1 go test ./e2e -run TestOtherBrowsers -timeout 20m
+	NEXUFIX_OUTSIDE=1 $(GO) test ./e2e -run 'TestOtherBrowsers|TestGeneratedClient' -timeout 20m
 
 browser-tools:
 	@need=""; \

@@ -24,8 +24,8 @@ import (
 )
 
 // The other browsers of Debian: firefox-esr by WebDriver BiDi (W3C, 2025), WebKitGTK's MiniBrowser by WebDriver (W3C, 2018). They take
-// minutes and a quarter of a gigabyte of packages, so `make browsers` asks for them; `make test` does not.
-const askedFor = "NEXUFIX_BROWSERS"
+// minutes and a quarter of a gigabyte of packages, so `make outside` asks for them; `make test` does not.
+const askedFor = "NEXUFIX_OUTSIDE"
 
 // patience is how long a browser may take for an answer.
 const patience = 60 * time.Second
@@ -40,7 +40,7 @@ type another interface {
 // TestOtherBrowsers: every main view opens in Firefox and in WebKit, and their consoles have no error.
 func TestOtherBrowsers(t *testing.T) {
 	if os.Getenv(askedFor) == "" {
-		t.Skip("make browsers asks for it")
+		t.Skip("make outside asks for it")
 	}
 	app, err := drive.Start(program, "demo", filepath.Join(t.TempDir(), "data"))
 	if err != nil {
@@ -68,6 +68,37 @@ func TestOtherBrowsers(t *testing.T) {
 				}
 			}
 		})
+	}
+}
+
+// TestGeneratedClient: oapi-codegen makes a client of the API's document, which compiles and does a job (.ci/client).
+func TestGeneratedClient(t *testing.T) {
+	if os.Getenv(askedFor) == "" {
+		t.Skip("make outside asks for it")
+	}
+	app, err := drive.Start(program, "demo", filepath.Join(t.TempDir(), "data"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = app.Stop() })
+	dir := filepath.Join(t.TempDir(), "client")
+	if err := os.CopyFS(dir, os.DirFS("../.ci/client")); err != nil {
+		t.Fatal(err)
+	}
+	document, err := exec.Command(program, "openapi").Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := os.WriteFile(filepath.Join(dir, "openapi.json"), document, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	for _, args := range [][]string{{"tool", "oapi-codegen", "-generate", "types,client", "-package", "main", "-o", "client.gen.go", "openapi.json"},
+		{"run", ".", app.URL}} {
+		c := exec.Command("go", args...)
+		c.Dir, c.Env = dir, append(os.Environ(), "GOFLAGS=-mod=mod", "GOWORK=off")
+		if out, err := c.CombinedOutput(); err != nil {
+			t.Fatalf("go %s: %v %s", strings.Join(args[:2], " "), err, out)
+		}
 	}
 }
 
