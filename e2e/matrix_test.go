@@ -156,3 +156,16 @@ func demoDisplays(t *testing.T) int {
 	}
 	return len(c.Displays)
 }
+
+// TestMatrixFollowsTheKeys: the arrow keys lead to no cell that is out of sight, sideways too.
+func TestMatrixFollowsTheKeys(t *testing.T) {
+	d := sit(t, "/matrix")
+	d.Size(420, 800)
+	d.See(`[data-cover="3"]`)
+	d.tabTo(`.picture`)
+	at := `Math.max(...[...document.querySelectorAll('.picture, .picture *')].map((e) => e.scrollLeft))`
+	d.Type(kb.Home + strings.Repeat(kb.ArrowRight, 20))
+	d.Wait(at + ` > 0`)
+	d.Type(strings.Repeat(kb.ArrowLeft, 20))
+	d.Wait(at + ` === 0`)
+}

@@ -141,7 +141,11 @@ func (w *walker) stamp() string {
 // pause waits until what was said by the server meanwhile has come.
 func (w *walker) pause(ms int) {
 	w.Run(`window.pausedAt = performance.now()`)
-	w.Wait(fmt.Sprintf(`performance.now() > window.pausedAt + %d`, ms))
+	w.Wait(fmt.Sprintf(`performance.now() > (window.pausedAt ??= performance.now()) + %d`, ms))
+	if w.Err != nil && strings.Contains(w.Err.Error(), "navigated or closed") { // the page loaded itself again, for a view that it lacked
+		w.Err = nil
+		w.Wait(`document.readyState === 'complete'`)
+	}
 }
 
 // isTrue holds the screen against the server: cut off, nothing that was changed since has a verdict; joined again, the verdict is the one

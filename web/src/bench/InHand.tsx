@@ -7,7 +7,7 @@ import { FieldError, Hint } from '../parts/Page';
 import { FigureLine, FigureList, QuantityInput, selectAll } from '../parts/QuantityField';
 import { Shape } from '../parts/Verdict';
 import { useWorkspace } from '../state/workspace';
-import { withUnit } from '../state/units';
+import { decimal, withUnit } from '../state/units';
 
 /** Parts that a caller has in hand: are they safe, and by how much? Sizes of
     parts are metric by name; another unit can be written. */
@@ -15,12 +15,12 @@ export function InHand({ judged, request }: { judged: BenchAnswer; request?: Req
   const { units } = useWorkspace();
   const first = judged.pairing.stack?.groups[0];
   const { typed: hand, put } = useTyped({
-    bolt: String(first?.bolt.length_mm ?? ''),
+    bolt: first ? decimal(first.bolt.length_mm) : '',
     washers: String(first?.washers.count ?? 1),
-    thickness: String(first?.washers.thickness_mm ?? ''),
-    outer: String(first?.washers.outer_mm ?? ''),
+    thickness: first?.washers.thickness_mm === undefined ? '' : decimal(first.washers.thickness_mm),
+    outer: first?.washers.outer_mm === undefined ? '' : decimal(first.washers.outer_mm),
     shoulder: '',
-    spacers: first?.spacers_mm.join(' + ') ?? '',
+    spacers: first?.spacers_mm.map((mm) => decimal(mm)).join(' + ') ?? '',
     wide: '',
   });
   const mm = (text: string) => (text.trim() ? withUnit(text, 'mm') : undefined);

@@ -248,6 +248,9 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
     const y = nr * high;
     if (y < b.scrollTop) b.scrollTop = y;
     if (y + high > b.scrollTop + b.clientHeight - heads) b.scrollTop = y + high - b.clientHeight + heads;
+    const x = nk * wide;
+    if (x < b.scrollLeft) b.scrollLeft = x;
+    if (x + wide > b.scrollLeft + b.clientWidth - names) b.scrollLeft = x + wide - b.clientWidth + names;
   };
   const said =
     rows.length === 0 ? t`No display is like that.` : rows.some(({ i }) => i === at.row) ? describe(matrix, at.row, at.column) : t`Arrow keys go to the displays that are shown.`;

@@ -99,6 +99,7 @@ const Bar = styled('header')(({ theme }) => ({
     '& .brand': { marginRight: 'auto' },
     '& .fold': { display: 'inline-flex' },
     '& .foldable': { display: 'none' },
+    '& .foldable.open > span:empty': { display: 'none' },
     '& .foldable.open': { display: 'flex', flexWrap: 'wrap', flexBasis: '100%', alignItems: 'center', gap: '2px 6px' },
   },
   '@media (pointer: coarse)': { '& .navlink': { minHeight: 44, display: 'flex', alignItems: 'center' } },
