@@ -92,8 +92,10 @@ func TestGeneratedClient(t *testing.T) {
 	if err := os.WriteFile(filepath.Join(dir, "openapi.json"), document, 0o600); err != nil {
 		t.Fatal(err)
 	}
-	for _, args := range [][]string{{"tool", "oapi-codegen", "-generate", "types,client", "-package", "main", "-o", "client.gen.go", "openapi.json"},
-		{"run", ".", app.URL}} {
+	for _, args := range [][]string{
+		{"tool", "oapi-codegen", "-generate", "types,client", "-package", "main", "-o", "client.gen.go", "openapi.json"},
+		{"run", ".", app.URL},
+	} {
 		c := exec.Command("go", args...)
 		c.Dir, c.Env = dir, append(os.Environ(), "GOFLAGS=-mod=mod", "GOWORK=off")
 		if out, err := c.CombinedOutput(); err != nil {
@@ -241,7 +243,8 @@ func (b *bidi) open(url string) error {
 
 func (b *bidi) is(js string) (bool, error) {
 	var got struct{ Result struct{ Value bool } }
-	err := b.ask("script.evaluate", map[string]any{"expression": js, "target": map[string]string{"context": b.tab}, "awaitPromise": false}, &got)
+	err := b.ask("script.evaluate",
+		map[string]any{"expression": js, "target": map[string]string{"context": b.tab}, "awaitPromise": false}, &got)
 	return got.Result.Value, err
 }
 
@@ -268,8 +271,8 @@ func webkit(t *testing.T) another {
 	b := &classic{at: "http://127.0.0.1:" + port}
 	var got struct{ SessionID string }
 	options := map[string]any{"binary": driver[0], "args": []string{"--automation"}}
-	if err := b.ask("/session", map[string]any{"capabilities": map[string]any{"alwaysMatch": map[string]any{"webkitgtk:browserOptions": options}}},
-		&got); err != nil {
+	wanted := map[string]any{"alwaysMatch": map[string]any{"webkitgtk:browserOptions": options}}
+	if err := b.ask("/session", map[string]any{"capabilities": wanted}, &got); err != nil {
 		t.Fatal(err)
 	}
 	b.at += "/session/" + got.SessionID

@@ -54,7 +54,8 @@ func TestAfterARestore(t *testing.T) {
 	d.See(".audit tbody tr")
 	d.Click(`[aria-label="Who, or what about"]`)
 	d.Type("monday")
-	d.Wait(`document.querySelectorAll('.audit tbody tr').length === 1 && document.querySelector('.audit').innerText.includes('backup restored')`)
+	d.Wait(`document.querySelectorAll('.audit tbody tr').length === 1 &&
+		document.querySelector('.audit').innerText.includes('backup restored')`)
 	d.Fill(`[aria-label="Who, or what about"]`, "\b")
 	d.choose(`select[aria-label="Kind"]`, "approvals", "approvals")
 	d.Wait(`[...document.querySelectorAll('.audit tbody tr')].every((r) => r.innerText.includes('approval: '))`)

@@ -190,7 +190,8 @@ func (w *walker) leaves(to string) {
 	w.See(".desk")
 	w.Open(w.app.URL + "/catalogue/brackets/ledge-20")
 	w.See(`[data-path="rated_load_kg"]`)
-	left := value[string](w.desk, `[location.href, JSON.stringify(history.state ?? ''), ...Object.values(sessionStorage), ...Object.values(localStorage),
+	left := value[string](w.desk, `[location.href, JSON.stringify(history.state ?? ''), ...Object.values(sessionStorage),
+		...Object.values(localStorage),
 		document.body.innerText, ...[...document.querySelectorAll('input')].map((i) => i.value)].join(' ')`)
 	for _, secret := range w.unsaved {
 		if w.who != to && strings.Contains(left, secret) {
@@ -204,7 +205,7 @@ func (w *walker) leaves(to string) {
 	w.Open(w.app.URL + paneOnSill)
 }
 
-// TestTwoPeopleAtWork: two people in three tabs type, save, undo, go from view to view, are cut off from the network, sign out and in again,
+// TestTwoPeopleAtWork: two people in three tabs type, save, undo, go from view to view, are cut off from the network, sign out and in,
 // while the program is stopped and started: no verdict on a screen is another than the server's latest, and nobody finds what another
 // typed. NEXUFIX_WALK says for how long, NEXUFIX_SEED by which seed; a short while by default.
 func TestTwoPeopleAtWork(t *testing.T) {

@@ -120,6 +120,10 @@ func completed(raw []byte, routes []api.Route) ([]byte, error) {
 		op["tags"], groups[group] = []string{group}, true
 		answers := op["responses"].(object)
 		answers["4XX"] = answers["default"]
+		if x.Path == "/v/{code}" { // is for people, who are told there that it is none
+			answers["404"] = object{"description": "A page: there is no such document.",
+				"content": object{"text/html": object{"schema": object{"type": "string"}}}}
+		}
 		op["security"] = []any{object{"token": []string{}}, object{"session": []string{}}}
 		if x.Needs() == people.Nobody {
 			op["security"] = []any{}

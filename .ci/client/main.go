@@ -39,7 +39,8 @@ func job(ctx context.Context, at string) error {
 	if err != nil || wall.JSON200 == nil || len(wall.JSON200.Placements) == 0 || len(wall.JSON200.Placements[0].Points) < 4 {
 		return fmt.Errorf("wall: %v %.300s", err, wall.Body)
 	}
-	template, err := c.PostTemplateWithResponse(ctx, &PostTemplateParams{Format: PostTemplateParamsFormatPdf}, PostTemplateJSONRequestBody{JobId: &saved})
+	template, err := c.PostTemplateWithResponse(ctx, &PostTemplateParams{Format: PostTemplateParamsFormatPdf},
+		PostTemplateJSONRequestBody{JobId: &saved})
 	if err != nil || !bytes.HasPrefix(template.Body, []byte("%PDF-")) {
 		return fmt.Errorf("template: %v %.300s", err, template.Body)
 	}

@@ -114,8 +114,8 @@ func TestParseAngle(t *testing.T) {
 // TestParseTorqueAndForce: moments and forces as they stand on labels and wrenches. lbf and lbf·ft by NIST SP 811, B.8, to its
 // seven figures: 4.448222 N, 1.355818 N·m, 0.1129848 N·m.
 func TestParseTorqueAndForce(t *testing.T) {
-	for text, want := range map[string]Torque{"12": 12_000_000, "1,5 N·m": 1_500_000, "2 Nm": 2_000_000, "150 N cm": 1_500_000, "1 ft-lb": 1_355_818,
-		"1 lbf·ft": 1_355_818, "10 in.lb.": 1_129_848, "1 in lbs": 112_985, "½ N-m": 500_000} {
+	for text, want := range map[string]Torque{"12": 12_000_000, "1,5 N·m": 1_500_000, "2 Nm": 2_000_000, "150 N cm": 1_500_000,
+		"1 ft-lb": 1_355_818, "1 lbf·ft": 1_355_818, "10 in.lb.": 1_129_848, "1 in lbs": 112_985, "½ N-m": 500_000} {
 		if got, err := ParseTorque(text); err != nil || got != want {
 			t.Errorf("%s: %v, %v", text, got, err)
 		}

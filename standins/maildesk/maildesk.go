@@ -32,6 +32,9 @@ func Address(to string) (string, error) {
 	if err != nil {
 		return "", fmt.Errorf("%q is no mail address", to)
 	}
+	if a.Name == "" {
+		return a.Address, nil
+	}
 	return a.String(), nil
 }
 

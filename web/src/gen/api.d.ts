@@ -10702,6 +10702,15 @@ export interface operations {
                     "text/html": string;
                 };
             };
+            /** @description A page: there is no such document. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
             /** @description What went wrong. */
             "4XX": {
                 headers: {
