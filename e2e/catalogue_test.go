@@ -269,6 +269,10 @@ func TestGridsShowTheirHeadings(t *testing.T) {
 	if got := d.Text(rated); got != "79.3" { // 36 kg are 79.37 lb
 		t.Errorf("36 kg are shown as %s lb, want 79.3", got)
 	}
+	d.Open(d.app.URL + "/catalogue/brackets/sill-40")
+	d.See(`[data-path="rated_load_kg"]`)
+	d.Wait(`document.querySelector('[data-path="rated_load_kg"]').value === '79.3' // here as there
+		&& document.querySelector('[data-path="mass_kg"]').value === '15.7'`) // 7.1 kg are 15.65 lb
 }
 
 // TestBracketFiguresByHand: what a joint holds and what a fastener is made for

@@ -17,7 +17,7 @@ import { QuantityInput } from '../parts/QuantityField';
 import { useNotice } from '../shell/notice';
 import { useWorkspace } from '../state/workspace';
 import { locale } from '../i18n';
-import { decimal, show } from '../state/units';
+import { show, showMass } from '../state/units';
 import { originWords } from '../words';
 
 type Line = Schemas['DisplayLine'];
@@ -61,9 +61,9 @@ function length<R extends Line | BracketLine>(field: keyof R & string, name: str
   return { field, headerName: name, description: `${name}, ${units}`, type: 'number', width, valueFormatter, disableColumnMenu: true };
 }
 
-/** A column of masses, in pounds to a tenth: a load is rounded up, what may be loaded down. */
-function mass<R extends Line | BracketLine>(field: keyof R & string, name: string, what: string, units: 'mm' | 'in', round: (n: number) => number): GridColDef<R> {
-  const valueFormatter = (v: number | undefined) => (v === undefined ? '' : units === 'in' ? decimal(round(v / 0.045359237) / 10) : decimal(v));
+/** A column of masses. */
+function mass<R extends Line | BracketLine>(field: keyof R & string, name: string, what: string, units: 'mm' | 'in'): GridColDef<R> {
+  const valueFormatter = (v: number | undefined) => showMass(v, units, field);
   return { field, headerName: name, description: `${what}, ${units === 'in' ? 'lb' : 'kg'}`, type: 'number', width: 92, valueFormatter, disableColumnMenu: true };
 }
 
@@ -81,7 +81,7 @@ export function DisplayGrid() {
       length('width_mm', t`Width`, units),
       length('height_mm', t`Height`, units),
       length('depth_mm', t`Depth`, units),
-      mass('mass_kg', t`Mass`, t`Mass without stand`, units, Math.ceil),
+      mass('mass_kg', t`Mass`, t`Mass without stand`, units),
       { field: 'patterns', headerName: t`Hole pattern`, width: 142 },
       { field: 'origin', headerName: t`Origin`, width: 96, valueFormatter: (v: string) => originWords[v] ?? v },
       { field: 'odd', headerName: t`To check`, flex: 1, minWidth: 120 },
@@ -222,7 +222,7 @@ export function BracketGrid() {
       { field: 'name', headerName: t`Name`, flex: 1, minWidth: 140 },
       { field: 'revision', headerName: t`Revision`, width: 105 },
       { field: 'kind', headerName: t`Kind`, width: 120 },
-      mass('rated_load_kg', t`Rated load`, t`Rated load`, units, Math.floor),
+      mass('rated_load_kg', t`Rated load`, t`Rated load`, units),
       length('diagonal_min_mm', t`Screen from`, units, 116),
       length('diagonal_max_mm', t`Screen up to`, units, 120),
       length('profile_mm', t`Profile`, units),

@@ -68,7 +68,7 @@ function fieldsOf(name: string) {
       if (words || (figure !== undefined && typeof figure !== 'number')) return String(value(path) ?? '');
       if (typeof mine?.to === 'string' && (mine.units === last.units || figure === undefined)) return said(path, { text: mine.to, unit: mine.units }, last.units);
       const n = figure as number | undefined;
-      return path.endsWith('_mm') ? show(n, last.units) : path.endsWith('_kg') ? showMass(n, last.units) : n === undefined ? '' : String(n);
+      return path.endsWith('_mm') ? show(n, last.units) : path.endsWith('_kg') ? showMass(n, last.units, path) : n === undefined ? '' : String(n);
     },
     error: (path: string): string | undefined => last.errors[path],
   };

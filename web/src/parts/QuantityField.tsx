@@ -156,7 +156,7 @@ interface Props extends Omit<InputProps, 'text' | 'onText' | 'unit' | 'changed'>
 /** A figure that stands somewhere, and what is typed over it, in the unit its field had then. */
 export function QuantityField({ of, value, typed, onType, placeholder, parts, ...rest }: Props) {
   const units = useUnits();
-  const stands = typeof value !== 'number' ? (value ?? '') : of.endsWith('_mm') ? show(value, units, parts) : of.endsWith('_kg') ? showMass(value, units) : decimal(value);
+  const stands = typeof value !== 'number' ? (value ?? '') : of.endsWith('_mm') ? show(value, units, parts) : of.endsWith('_kg') ? showMass(value, units, of) : decimal(value);
   const plain = rest.words || !/_(mm|kg)$/.test(of);
   const text = typed ? (typed.unit === units || plain ? typed.text : foreign(typed, of)) : stands;
   const empty = placeholder && of.endsWith('_mm') && /^\d+(\.\d+)?$/.test(placeholder) ? show(Number(placeholder), units, parts) : placeholder;

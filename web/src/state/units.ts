@@ -18,11 +18,13 @@ export function show(mm: number | undefined, units: Units, parts: 64 | 16 = 64):
   return n < 0 ? `-${text}` : text;
 }
 
-/** A mass for a field: kilograms as they are, or pounds to the hundredth; what is not typed
-    over stays exact. */
-export function showMass(kg: number | undefined, units: Units): string {
+/** A mass for a field or a list: kilograms as they are, or pounds to the tenth, as findings have it: a load is rounded up, what may be
+    loaded down, by the path of the figure. What is not typed over stays exact. */
+export function showMass(kg: number | undefined, units: Units, path: string): string {
   if (kg === undefined) return '';
-  return decimal(units === 'mm' ? kg : Math.round((kg / 0.45359237) * 100) / 100);
+  const tenths = (kg / 0.45359237) * 10;
+  const exact = 1e-4; // of a tenth: what a document keeps of a pound
+  return decimal(units === 'mm' ? kg : (path.endsWith('rated_load_kg') ? Math.floor(tenths + exact) : Math.ceil(tenths - exact)) / 10);
 }
 
 /** The unit of a bare figure in a field, by what its path ends in; '' for what has none. */
@@ -40,7 +42,7 @@ export function shown(path: string, value: string, units: Units): string {
   const n = Number(value);
   if (value === '') return t`not known`;
   if (Number.isNaN(n) || unitOf(path, units) === '') return value;
-  return `${path.endsWith('_mm') ? show(n, units) : path.endsWith('_kg') ? showMass(n, units) : value} ${unitOf(path, units)}`;
+  return `${path.endsWith('_mm') ? show(n, units) : path.endsWith('_kg') ? showMass(n, units, path) : value} ${unitOf(path, units)}`;
 }
 
 /** Whether a text says its unit itself. */
