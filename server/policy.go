@@ -1,11 +1,13 @@
 package server
 
 import (
+	"context"
 	"net/http"
 	"strings"
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/app/bench"
 	"nexufix/core/catalog"
 	"nexufix/core/rights"
 	"nexufix/exchange"
@@ -37,11 +39,13 @@ type CompanyPolicy struct {
 	Defaults exchange.PolicySettings `json:"defaults" required:"true"`
 }
 
-// NamedPolicy is a policy to save and use. Settings that are absent are the
-// defaults.
+// NamedPolicy is a policy to save and use: whole, where settings that are absent are the defaults, or as changes of the one
+// that is in use.
 type NamedPolicy struct {
-	Name   string                   `json:"name" required:"true" maxLength:"60"`
-	Policy *exchange.PolicySettings `json:"policy" required:"true"`
+	Name    string                   `json:"name" required:"true" maxLength:"60"`
+	Policy  *exchange.PolicySettings `json:"policy,omitempty"`
+	Changes []exchange.Edit          `json:"changes,omitempty" maxItems:"200"` // as typed: policy.reveal_mm, policy.bolt_school
+	Units   string                   `json:"units,omitempty" enum:"mm,in"`     // of figures that name none
 }
 
 // PolicyChoice is a saved policy to use; "" for the defaults.
@@ -73,10 +77,35 @@ func (s *policyFeature) savePolicy(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	if in, err = s.changed(c.Request().Context(), in); err != nil {
+		return err
+	}
 	if err := s.store.SavePolicy(c.Request().Context(), api.Author(c, ""), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
 		return err
 	}
 	return s.policies(c)
+}
+
+// changed is the policy with its changes made.
+func (s *policyFeature) changed(ctx context.Context, in NamedPolicy) (NamedPolicy, error) {
+	if in.Policy == nil && in.Changes == nil {
+		return in, exchange.Problems{{Path: "policy", Found: "is missing", Allowed: "a policy, or changes of the one in use"}}
+	}
+	if in.Policy == nil {
+		all, err := s.store.Catalogue(ctx)
+		if err != nil {
+			return in, err
+		}
+		now := exchange.PolicyOf(all.PolicyOrDefault())
+		in.Policy = &now
+	}
+	edits := in.Changes
+	in.Changes = nil
+	if err := bench.Within(edits, "policy"); err != nil {
+		return in, err
+	}
+	out, _, err := exchange.Edited(in, edits, bench.Units(in.Units))
+	return out, err
 }
 
 func (s *policyFeature) usePolicy(c *echo.Context) error {

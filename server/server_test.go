@@ -660,10 +660,23 @@ func TestPolicies(t *testing.T) {
 	if h := read[companyPolicy](t, d.post("/api/policies/use", `{"name":""}`), 200); h.Name != "" || bolts() != before {
 		t.Errorf("%+v", h)
 	}
+	// Changes are of the one that is in use.
+	read[companyPolicy](t, d.post("/api/policies/use", `{"name":"Deep ones"}`), 200)
+	changes := `{"name":"Deeper","units":"in","changes":[{"path":"policy.reveal_mm","to":"1/4"},{"path":"policy.max_washers","to":"2"}]}`
+	if h := read[companyPolicy](t, put(changes), 200); h.Policy["bolt_school"] != "deep" || h.Policy["reveal_mm"] != 6.35 ||
+		h.Policy["max_washers"] != 2.0 {
+		t.Errorf("%+v", h)
+	}
+	if h := read[companyPolicy](t, put(`{"name":"The same","changes":[]}`), 200); h.Name != "The same" || h.Policy["reveal_mm"] != 6.35 {
+		t.Errorf("%+v", h)
+	}
+	read[companyPolicy](t, d.post("/api/policies/use", `{"name":""}`), 200)
 	for body, path := range map[string]string{`{"name":"x"}`: "policy",
-		`{"name":" ","policy":{}}`:                "name",
-		`{"name":"x","policy":{"max_washers":0}}`: "policy.max_washers",
-		`{"name":"x","policy":{"reveal":"5//8"}}`: "policy.reveal"} {
+		`{"name":"x","changes":[{"path":"policy.max_washers","to":"many"}]}`: "policy.max_washers",
+		`{"name":"x","changes":[{"path":"name","to":"y"}]}`:                  "name",
+		`{"name":" ","policy":{}}`:                                           "name",
+		`{"name":"x","policy":{"max_washers":0}}`:                            "policy.max_washers",
+		`{"name":"x","policy":{"reveal":"5//8"}}`:                            "policy.reveal"} {
 		if a := put(body); a.StatusCode != 400 || !strings.Contains(string(a.body), `"path":"`+path+`"`) {
 			t.Errorf("%s: %d %s", body, a.StatusCode, a.body)
 		}

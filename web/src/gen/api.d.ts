@@ -3922,10 +3922,17 @@ export interface components {
             name: string;
         };
         NamedPolicy: {
+            /** @description As typed: policy.reveal_mm, policy.bolt_school. */
+            changes?: components["schemas"]["Edit"][];
             /** @description What people call it. */
             name: string;
             /** @description How careful the company is, and which schools it follows. */
-            policy: components["schemas"]["Policy"];
+            policy?: components["schemas"]["Policy"];
+            /**
+             * @description Of figures that name none.
+             * @enum {string}
+             */
+            units?: "mm" | "in";
         };
         Names: string | string[];
         Need: {

@@ -154,29 +154,16 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
   });
   const save = useMutation({
     mutationFn: (filled: Filled) => {
-      const policy: Record<string, unknown> = { ...company.policy };
-      for (const [s, { text, unit }] of Object.entries(filled.typed) as [Setting, Typed][]) {
-        const numeric = Number(text.replace(',', '.'));
-        if (choices[s]) policy[s] = text;
-        else if (s === 'stock_spacers_mm')
-          policy[s] = text
-            .split(/[,;\s]+/)
-            .filter(Boolean)
-            .map((one) => (Number.isFinite(Number(one)) ? Number(one) : one));
-        else if (s.endsWith('_mm')) {
-          delete policy[s];
-          policy[s.replace(/_mm$/, '')] = withUnit(text, unit);
-        } else policy[s] = text.trim() && Number.isFinite(numeric) ? numeric : text;
-      }
-      return answer(api.PUT('/api/policies', { body: { name: filled.name ?? company.name, policy: policy as Policy } }));
+      const changes = (Object.entries(filled.typed) as [Setting, Typed][]).map(([s, { text, unit }]) => ({
+        path: `policy.${s}`,
+        to: s === 'stock_spacers_mm' ? text.split(/[,;\s]+/).filter(Boolean).map((one) => withUnit(one, 'mm')) : s.endsWith('_mm') && text.trim() ? withUnit(text, unit) : text,
+      }));
+      return answer(api.PUT('/api/policies', { body: { name: filled.name ?? company.name, changes, units } }));
     },
     onSuccess: (next) => after(t`Saved and in use: ${next.name}.`)(next),
   });
-  const wrong = Object.fromEntries(
-    (save.error instanceof Refused ? (save.error.problem.problems ?? []) : []).map((p) => [
-      p.path.replace('policy.', '').replace(/_(mm|deg)$/, ''),
-      faultOf(p),
-    ]),
+  const wrong: Record<string, string> = Object.fromEntries(
+    (save.error instanceof Refused ? (save.error.problem.problems ?? []) : []).map((p) => [p.path.replace('policy.', '').replace(/\[\d+\]$/, ''), faultOf(p)]),
   );
   const field = (s: Setting, words: string) => {
     const mine = typed[s];
@@ -196,7 +183,7 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
         text={value}
         unit={s === 'stock_spacers_mm' ? undefined : unitOf(s, units)}
         words={s === 'stock_spacers_mm'}
-        error={wrong[s.replace(/_(mm|deg)$/, '')]}
+        error={wrong[s]}
         onText={set}
       />
     );
