@@ -19,6 +19,11 @@ type Edit struct {
 	To   Anything `json:"to"`
 }
 
+// Emptied reports whether a field was typed empty, which takes away what stood there.
+func (e Edit) Emptied() bool {
+	return e.To.given != nil && e.To.given.kind == text && strings.TrimSpace(e.To.given.text) == ""
+}
+
 // Anything is any JSON. The zero value is null.
 type Anything struct{ given *node }
 

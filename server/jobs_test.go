@@ -13,6 +13,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/exchange"
 	"nexufix/server/catalogue"
+	"nexufix/store"
 )
 
 // TestJobsAreListed: the list says of every job what the bench says of it, with its wall, who wrote it last and when; it is searched,
@@ -129,4 +130,23 @@ func TestHistoryByPages(t *testing.T) {
 		t.Errorf("by words, the rest: %+v", got)
 	}
 	page("q=paged+wayed", "0")
+	// In any letters, not those of ASCII alone.
+	put("paged", 20, 3, "Überprüft")
+	page("q=ÜBERPRÜFT", "1")
+	page("q=überprüft", "1")
+	// If nothing is said there are 200 of it, and the next are told.
+	displays := make([]string, 200)
+	for n := range displays {
+		displays[n] = fmt.Sprintf(`{"id":"many-%d","maker":"Velmora","model":"Many %d"}`, n, n)
+	}
+	read[store.Imported](t, d.post("/api/import", `{"format":"nexufix/1","displays":[`+strings.Join(displays, ",")+`]}`), 200)
+	a := d.get("/api/history")
+	if got := read[[]catalogue.Edition](t, a, 200); len(got) != 200 || !strings.Contains(a.Header.Get("Link"), "limit=200&offset=200") {
+		t.Errorf("%d of a history, %s", len(got), a.Header.Get("Link"))
+	}
+	for limit, want := range map[string]int{"0": 400, "1": 200, "1000": 200, "1001": 400} {
+		if a := d.get("/api/history?limit=" + limit); a.StatusCode != want {
+			t.Errorf("limit %s: %d", limit, a.StatusCode)
+		}
+	}
 }

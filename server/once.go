@@ -8,6 +8,7 @@ import (
 	"sync"
 	"time"
 
+	"github.com/hashicorp/golang-lru/v2/simplelru"
 	"github.com/labstack/echo/v5"
 
 	"nexufix/server/api"
@@ -27,9 +28,16 @@ const (
 
 // once remembers what was done under the keys of clients.
 type once struct {
-	mu    sync.Mutex
-	done  map[string]*doneOnce
-	order []string // the oldest first
+	mu   sync.Mutex
+	done *simplelru.LRU[string, *doneOnce] // looked at by Peek alone: the oldest goes first
+}
+
+func newOnce() *once {
+	done, err := simplelru.NewLRU[string, *doneOnce](mostRemember, nil)
+	if err != nil {
+		panic(err) // of a size that is none
+	}
+	return &once{done: done}
 }
 
 // doneOnce is what was asked under a key, and the answer, when there is one.
@@ -96,19 +104,13 @@ func (o *once) only(next echo.HandlerFunc) echo.HandlerFunc {
 func (o *once) begin(key string, asked [sha256.Size]byte, now time.Time) (copied *doneOnce, mine bool) {
 	o.mu.Lock()
 	defer o.mu.Unlock()
-	for len(o.order) > 0 && (len(o.order) >= mostRemember || o.done[o.order[0]] == nil || now.Sub(o.done[o.order[0]].at) > keyHolds) {
-		delete(o.done, o.order[0])
-		o.order = o.order[1:]
-	}
-	if was := o.done[key]; was != nil {
+	if was, known := o.done.Peek(key); known && now.Sub(was.at) <= keyHolds {
 		out := *was
 		return &out, false
 	}
-	if o.done == nil {
-		o.done = map[string]*doneOnce{}
-	}
 	d := &doneOnce{asked: asked, at: now}
-	o.done[key], o.order = d, append(o.order, key)
+	o.done.Remove(key) // as old as it is now
+	o.done.Add(key, d)
 	return d, true
 }
 
@@ -117,8 +119,8 @@ func (o *once) end(key string, d *doneOnce, heard *hearing, ok bool) {
 	o.mu.Lock()
 	defer o.mu.Unlock()
 	if !ok {
-		if o.done[key] == d {
-			delete(o.done, key)
+		if now, known := o.done.Peek(key); known && now == d {
+			o.done.Remove(key)
 		}
 		return
 	}

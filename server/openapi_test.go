@@ -2,6 +2,7 @@ package server
 
 import (
 	"encoding/json"
+	"strings"
 	"testing"
 )
 
@@ -23,12 +24,29 @@ func TestDocumentSaysWhatEverythingIs(t *testing.T) {
 				Properties map[string]struct {
 					Description, Format string
 					Type                any
+					Enum                []any
+					Items               struct{ Enum []any }
 				}
 			}
 		}
 	}
 	if err := json.Unmarshal(raw, &doc); err != nil {
 		t.Fatal(err)
+	}
+	// Generated clients name the choices of a property by both names: it must not be that of another type.
+	for name, s := range doc.Components.Schemas {
+		for property, of := range s.Properties {
+			if of.Enum == nil && of.Items.Enum == nil {
+				continue // the type of another name
+			}
+			both := name
+			for _, word := range strings.Split(property, "_") {
+				both += strings.ToUpper(word[:min(1, len(word))]) + word[min(1, len(word)):]
+			}
+			if _, taken := doc.Components.Schemas[both]; taken {
+				t.Errorf("%s is a type, and what clients call %s of %s", both, property, name)
+			}
+		}
 	}
 	said := map[string]bool{}
 	for _, tag := range doc.Tags {

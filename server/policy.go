@@ -40,7 +40,7 @@ type CompanyPolicy struct {
 }
 
 // NamedPolicy is a policy to save and use: whole, where settings that are absent are the defaults, or as changes of the one
-// that is in use.
+// that is in use, where null takes a setting back to its default.
 type NamedPolicy struct {
 	Name    string                   `json:"name" required:"true" maxLength:"60"`
 	Policy  *exchange.PolicySettings `json:"policy,omitempty"`
@@ -103,6 +103,16 @@ func (s *policyFeature) changed(ctx context.Context, in NamedPolicy) (NamedPolic
 	in.Changes = nil
 	if err := bench.Within(edits, "policy"); err != nil {
 		return in, err
+	}
+	// A setting that is taken away is the default's, which may be the less careful one: by a null, and not by a slip.
+	var problems exchange.Problems
+	for _, e := range edits {
+		if e.Emptied() {
+			problems = append(problems, exchange.Problem{Path: e.Path, Found: "is empty", Allowed: "a figure, or null for the default"})
+		}
+	}
+	if problems != nil {
+		return in, problems
 	}
 	out, _, err := exchange.Edited(in, edits, bench.Units(in.Units))
 	return out, err

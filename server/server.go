@@ -129,7 +129,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o peoplero
 	e.GET("/healthz", srv.healthz)
 	e.GET("/readyz", srv.readyz)
 	e.GET("/metrics", watched.handler(), operators)
-	keys := &once{}
+	keys := newOnce()
 	for _, r := range srv.features() {
 		limit := int64(api.MostRequest)
 		if r.Large {

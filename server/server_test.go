@@ -670,9 +670,13 @@ func TestPolicies(t *testing.T) {
 	if h := read[companyPolicy](t, put(`{"name":"The same","changes":[]}`), 200); h.Name != "The same" || h.Policy["reveal_mm"] != 6.35 {
 		t.Errorf("%+v", h)
 	}
+	if h := read[companyPolicy](t, put(`{"name":"One more","changes":[{"path":"policy.max_washers","to":null}]}`), 200); h.Policy["max_washers"] != 3.0 {
+		t.Errorf("%+v", h)
+	}
 	read[companyPolicy](t, d.post("/api/policies/use", `{"name":""}`), 200)
 	for body, path := range map[string]string{`{"name":"x"}`: "policy",
 		`{"name":"x","changes":[{"path":"policy.max_washers","to":"many"}]}`: "policy.max_washers",
+		`{"name":"x","changes":[{"path":"policy.max_washers","to":" "}]}`:    "policy.max_washers",
 		`{"name":"x","changes":[{"path":"name","to":"y"}]}`:                  "name",
 		`{"name":" ","policy":{}}`:                                           "name",
 		`{"name":"x","policy":{"max_washers":0}}`:                            "policy.max_washers",

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 
 	"github.com/jmoiron/sqlx"
 
@@ -331,8 +332,8 @@ func (s *Store) Revisions(ctx context.Context, kind, id string) (int, error) {
 func (s *Store) AllHistory(ctx context.Context, words []string, most, after int) ([]Revision, int, error) {
 	where, of := `TRUE`, []any{}
 	for _, w := range words {
-		where += ` AND instr(lower(id || ' ' || who || ' ' || why), lower(?))`
-		of = append(of, w)
+		where += ` AND instr(folded(id || ' ' || who || ' ' || why), ?)`
+		of = append(of, strings.ToLower(w))
 	}
 	var n int
 	if err := s.db.GetContext(ctx, &n, `SELECT count(*) FROM revision WHERE `+where, of...); err != nil {
