@@ -95,6 +95,7 @@ replica: build
 lint: web/node_modules/.installed
 	@test -z "$$(gofmt -l cage lease seal cmd core demo e2e exchange app language render server standins store version web/*.go)" || { gofmt -l cage lease seal cmd core demo e2e exchange app language render server standins store version web/*.go; echo "run gofmt -w on these"; exit 1; }
 	$(GO) vet ./...
+	$(GO) vet -tags outside ./e2e
 	$(GO) tool staticcheck ./...
 	$(GO) tool errcheck -ignoretests -exclude .ci/errcheck.txt ./...
 	$(GO) tool gocyclo -over 30 -ignore '_test|node_modules' .
@@ -152,7 +153,7 @@ tools:
 outside: build
 	command -v firefox-esr >/dev/null && command -v WebKitWebDriver >/dev/null && command -v xvfb-run >/dev/null || \
 		sh .ci/debian-install firefox-esr webkit2gtk-driver xvfb
-	NEXUFIX_OUTSIDE=1 $(GO) test ./e2e -run 'TestOtherBrowsers|TestGeneratedClient' -timeout 20m
+	$(GO) test -tags outside ./e2e -run 'TestOtherBrowsers|TestGeneratedClient' -timeout 20m
 
 browser-tools:
 	@need=""; \

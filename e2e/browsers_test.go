@@ -1,3 +1,5 @@
+//go:build outside
+
 package e2e
 
 import (
@@ -19,13 +21,10 @@ import (
 
 	"github.com/coder/websocket"
 	"github.com/coder/websocket/wsjson"
-
-	"nexufix/e2e/drive"
 )
 
 // The other browsers of Debian: firefox-esr by WebDriver BiDi (W3C, 2025), WebKitGTK's MiniBrowser by WebDriver (W3C, 2018). They take
-// minutes and a quarter of a gigabyte of packages, so `make outside` asks for them; `make test` does not.
-const askedFor = "NEXUFIX_OUTSIDE"
+// minutes and a quarter of a gigabyte of packages: `make outside` builds these tests, `make test` does not.
 
 // patience is how long a browser may take for an answer.
 const patience = 60 * time.Second
@@ -39,14 +38,7 @@ type another interface {
 
 // TestOtherBrowsers: every main view opens in Firefox and in WebKit, and their consoles have no error.
 func TestOtherBrowsers(t *testing.T) {
-	if os.Getenv(askedFor) == "" {
-		t.Skip("make outside asks for it")
-	}
-	app, err := drive.Start(program, "demo", filepath.Join(t.TempDir(), "data"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { _ = app.Stop() })
+	app := demoApp(t)
 	for name, begin := range map[string]func(*testing.T) another{"Firefox": firefox, "WebKit": webkit} {
 		t.Run(name, func(t *testing.T) {
 			b := begin(t)
@@ -73,14 +65,7 @@ func TestOtherBrowsers(t *testing.T) {
 
 // TestGeneratedClient: oapi-codegen makes a client of the API's document, which compiles and does a job (.ci/client).
 func TestGeneratedClient(t *testing.T) {
-	if os.Getenv(askedFor) == "" {
-		t.Skip("make outside asks for it")
-	}
-	app, err := drive.Start(program, "demo", filepath.Join(t.TempDir(), "data"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { _ = app.Stop() })
+	app := demoApp(t)
 	dir := filepath.Join(t.TempDir(), "client")
 	if err := os.CopyFS(dir, os.DirFS("../.ci/client")); err != nil {
 		t.Fatal(err)

@@ -59,7 +59,19 @@ func sit(t testing.TB, at string) *desk {
 	if test, ok := t.(*testing.T); ok {
 		test.Parallel()
 	}
+	return sitAt(t, demoApp(t), at)
+}
+
+// demoApp is a program with the demo's data, at a desk of one.
+func demoApp(t testing.TB) *drive.App {
+	t.Helper()
 	app, err := drive.Start(program, "demo", filepath.Join(t.TempDir(), "data"))
+	return running(t, app, err)
+}
+
+// running is a program that was started; when the test ends it has to stop cleanly.
+func running(t testing.TB, app *drive.App, err error) *drive.App {
+	t.Helper()
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -68,7 +80,7 @@ func sit(t testing.TB, at string) *desk {
 			t.Errorf("the program did not stop cleanly: %v", err)
 		}
 	})
-	return sitAt(t, app, at)
+	return app
 }
 
 func sitAt(t testing.TB, app *drive.App, at string) *desk {

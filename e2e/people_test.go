@@ -17,15 +17,7 @@ func among(t *testing.T, at string) *desk {
 	t.Helper()
 	t.Parallel()
 	app, err := drive.StartWithPeople(program, filepath.Join(t.TempDir(), "data"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() {
-		if err := app.Stop(); err != nil && !strings.Contains(err.Error(), "already finished") {
-			t.Errorf("the program did not stop cleanly: %v", err)
-		}
-	})
-	return sitAt(t, app, at)
+	return sitAt(t, running(t, app, err), at)
 }
 
 // TestPeopleByHand: nobody is let in without signing in, and a wrong password is told as such; an

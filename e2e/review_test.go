@@ -46,14 +46,7 @@ const ownPassword = "forty sleepers under the line"
 func TestFromEmptyToIssued(t *testing.T) {
 	t.Parallel()
 	app, err := drive.Start(program, "serve", filepath.Join(t.TempDir(), "data"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() {
-		if err := app.Stop(); err != nil && !strings.Contains(err.Error(), "already finished") {
-			t.Errorf("the program did not stop cleanly: %v", err)
-		}
-	})
+	running(t, app, err)
 	ada := sitAt(t, app, "/people")
 	ada.allowed = "40"
 	ada.Click(`input[name="code"]`)

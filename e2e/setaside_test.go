@@ -15,10 +15,7 @@ import (
 func TestSetAside(t *testing.T) {
 	data := filepath.Join(t.TempDir(), "data")
 	app, err := drive.Start(program, "demo", data)
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { app.Stop() })
+	running(t, app, err)
 	db, err := sql.Open("sqlite", filepath.Join(data, "nexufix.db"))
 	if err != nil {
 		t.Fatal(err)

@@ -217,14 +217,7 @@ func TestTwoPeopleAtWork(t *testing.T) {
 	fmt.Sscan(os.Getenv("NEXUFIX_SEED"), &seed)
 	t.Parallel()
 	app, err := drive.StartWithPeople(program, filepath.Join(t.TempDir(), "data"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() {
-		if err := app.Stop(); err != nil && !strings.Contains(err.Error(), "already finished") {
-			t.Errorf("the program did not stop cleanly: %v", err)
-		}
-	})
+	running(t, app, err)
 	r := rand.New(rand.NewPCG(seed, 1))
 	var walkers []*walker
 	for _, who := range []string{"Ada", "Ada", "Mira"} {
@@ -248,9 +241,8 @@ func TestTwoPeopleAtWork(t *testing.T) {
 			if err := app.Stop(); err != nil {
 				t.Fatal(err)
 			}
-			if app, err = app.Again(program, "people"); err != nil {
-				t.Fatal(err)
-			}
+			app, err = app.Again(program, "people")
+			running(t, app, err)
 		}
 		for _, w := range walkers {
 			if err := w.Err; err != nil {

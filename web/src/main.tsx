@@ -52,18 +52,18 @@ const queries: QueryClient = new QueryClient({
 keepFocus();
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
-   <I18nProvider i18n={i18n}>
-    <CacheProvider value={cache}>
-      <ThemeProvider theme={theme} defaultMode="system" noSsr>
-        <CssBaseline enableColorScheme />
-        <GlobalStyles styles={inkOnPaper} />
-        <QueryClientProvider client={queries}>
-          <BrowserRouter basename={base}>
-            <App />
-          </BrowserRouter>
-        </QueryClientProvider>
-      </ThemeProvider>
-    </CacheProvider>
-   </I18nProvider>
+    <I18nProvider i18n={i18n}>
+      <CacheProvider value={cache}>
+        <ThemeProvider theme={theme} defaultMode="system" noSsr>
+          <CssBaseline enableColorScheme />
+          <GlobalStyles styles={inkOnPaper} />
+          <QueryClientProvider client={queries}>
+            <BrowserRouter basename={base}>
+              <App />
+            </BrowserRouter>
+          </QueryClientProvider>
+        </ThemeProvider>
+      </CacheProvider>
+    </I18nProvider>
   </StrictMode>,
 );

@@ -53,7 +53,18 @@ export const verdictWithin = (v: Verdict) => verdictWords[v].charAt(0).toLowerCa
 export const originWords: Record<string, string> = { bench: t`measured`, sheet: t`data sheet`, caller: t`caller` };
 
 /** What people call the entries of a document's lists. */
-const entryWords: Record<string, string> = { kit: t`kit line`, zones: t`zone`, patterns: t`pattern`, holes: t`hole`, assembly: t`own step`, slots_mm: t`slot`, outlets: t`outlet`, trials: t`trial`, translations: t`translation`, parts: t`part` };
+const entryWords: Record<string, string> = {
+  kit: t`kit line`,
+  zones: t`zone`,
+  patterns: t`pattern`,
+  holes: t`hole`,
+  assembly: t`own step`,
+  slots_mm: t`slot`,
+  outlets: t`outlet`,
+  trials: t`trial`,
+  translations: t`translation`,
+  parts: t`part`,
+};
 
 /** A figure in words, by its path in a document. */
 export function figureName(path: string): string {
@@ -62,7 +73,7 @@ export function figureName(path: string): string {
   const last = path.slice(path.lastIndexOf('.') + 1);
   const row = /rows\.(top|bottom)/.exec(path);
   const entries = [...path.matchAll(/(\w+)\[(\d+)\]/g)].filter(([whole]) => whole !== 'patterns[0]');
-  const where = (row ? row[1] === 'top' ? t`, top row` : t`, bottom row` : '') + entries.map(([, of, n]) => `, ${entryWords[of!] ?? of} ${Number(n) + 1}`).join('');
+  const where = (row ? (row[1] === 'top' ? t`, top row` : t`, bottom row`) : '') + entries.map(([, of, n]) => `, ${entryWords[of!] ?? of} ${Number(n) + 1}`).join('');
   if (last.endsWith(']')) return where.slice(2);
   return (words.figureWords[last] ?? words.figureWords[`${last}_mm`] ?? words.figureWords[`${last}_kg`] ?? last.replaceAll('_', ' ')) + where;
 }

@@ -2,10 +2,9 @@ import { t } from '@lingui/core/macro';
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
-import visuallyHidden from '@mui/utils/visuallyHidden';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Refused, faultOf } from '../api';
-import { BenchGrid, Board as BoardArea, Nothing, Side } from '../parts/Page';
+import { BenchGrid, Board as BoardArea, Nothing, Side, UnseenHead } from '../parts/Page';
 import { Meanwhile, Said } from '../parts/Said';
 import { useSave } from '../jobs/saving';
 import { useLacks } from '../people/me';
@@ -62,7 +61,7 @@ export function Bench() {
   const unplaced = refused && (refused.problems ?? []).length > shownElsewhere.length;
   return (
     <>
-      {!empty && <h1 style={visuallyHidden}>{judged?.title ?? t`Bench`}</h1>}
+      {!empty && <UnseenHead>{judged?.title ?? t`Bench`}</UnseenHead>}
       <Sentence judged={judged} centerError={errors[centerPath(inputs)]} />
       {judged && request && <Answer judged={judged} state={judgedQuery.state} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
       {!judged && !empty && (

@@ -47,7 +47,17 @@ export const Board = memo(function Board({ judged, lit, onPoint }: { judged: Ben
     <>
       {only !== 'other' &&
         (judged.section ? (
-          <Drawing svg={judged.section} title={t`Section through the bolts`} caption={<>{t`Section through the bolts`} {larger('section')}</>} lit={lit} onPoint={onPoint} />
+          <Drawing
+            svg={judged.section}
+            title={t`Section through the bolts`}
+            caption={
+              <>
+                {t`Section through the bolts`} {larger('section')}
+              </>
+            }
+            lit={lit}
+            onPoint={onPoint}
+          />
         ) : (
           <NoSection judged={judged} />
         ))}

@@ -117,9 +117,7 @@ export function Call({ holes, bracket, eager }: { holes: Column[]; bracket: stri
         ))}
       </Told>
       {wrong.map((p) => (
-        <FieldError key={p.path}>
-          {t`Trial ${Number(/trials\[(\d+)\]/.exec(p.path)?.[1] ?? 0) + 1}: ${p.found}`}
-        </FieldError>
+        <FieldError key={p.path}>{t`Trial ${Number(/trials\[(\d+)\]/.exec(p.path)?.[1] ?? 0) + 1}: ${p.found}`}</FieldError>
       ))}
       {result?.conflicts.map((c) => (
         <FieldError key={c.text}>{c.text}</FieldError>
@@ -160,8 +158,7 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
   const whole = trial.length.trim() !== '' && (!measured || trial.gap.trim() !== '' || trial.turns.trim() !== '');
   // What cannot be read stays in its field, and is said there.
   const check = useMutation({
-    mutationFn: (mine: ToldTrial) =>
-      answer(api.POST('/api/probe', { body: probing([...told, mine], bracket, units) })),
+    mutationFn: (mine: ToldTrial) => answer(api.POST('/api/probe', { body: probing([...told, mine], bracket, units) })),
     onSuccess: (_, mine) => onAdd(mine),
   });
   const problems = check.error instanceof Refused ? (check.error.problem.problems ?? []) : [];
@@ -239,7 +236,9 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
       )}
       {check.error && problems.length === 0 && <FieldError>{check.error.message}</FieldError>}
       <Button type="submit" variant="outlined" disabled={!whole} loading={check.isPending}>
-        <Trans>Add this trial&nbsp;<kbd>Enter</kbd></Trans>
+        <Trans>
+          Add this trial&nbsp;<kbd>Enter</kbd>
+        </Trans>
       </Button>
     </Box>
   );

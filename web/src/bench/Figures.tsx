@@ -94,17 +94,7 @@ export function Figures({ judged, errors, request }: Props) {
     const document = kind === 'display' ? display : kind === 'bracket' ? bracket : undefined;
     const stood = judged?.was[path];
     const value = stood === undefined ? document && at(document, rest.join('.')) : stood;
-    return (
-      <BenchField
-        {...more}
-        label={label}
-        path={path}
-        value={typeof value === 'number' ? value : undefined}
-        typed={inputs.changes[path]}
-        error={errors[path]}
-        bracket={bracket?.id}
-      />
-    );
+    return <BenchField {...more} label={label} path={path} value={typeof value === 'number' ? value : undefined} typed={inputs.changes[path]} error={errors[path]} bracket={bracket?.id} />;
   };
   const row = (path: string, label: string, more?: Parameters<typeof field>[2]) => (
     <FigureLine key={path} label={label}>
@@ -142,57 +132,57 @@ export function Figures({ judged, errors, request }: Props) {
         ]}
         onPick={open}
       />
-      <div {...panelOf('mode', mode)}>
-      <Suspense>
-      {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
-      {mode === 'call' && asked.length > 0 && (
-        <Box component="section" className="ask-as-well" aria-label={t`Ask as well`}>
-          <Head>{t`Ask as well`}</Head>
-          {asked.map((a) => (
-            <Box key={a.path} sx={{ mb: 1 }}>
-              <Hint>{a.text}</Hint>
-              {a.path.startsWith('patterns[') && <FigureList>{row(`display.${a.path}`, sentence(figureName(a.path)), { placeholder: '?' })}</FigureList>}
+      <Box {...panelOf('mode', mode)}>
+        <Suspense>
+          {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
+          {mode === 'call' && asked.length > 0 && (
+            <Box component="section" className="ask-as-well" aria-label={t`Ask as well`}>
+              <Head>{t`Ask as well`}</Head>
+              {asked.map((a) => (
+                <Box key={a.path} sx={{ mb: 1 }}>
+                  <Hint>{a.text}</Hint>
+                  {a.path.startsWith('patterns[') && <FigureList>{row(`display.${a.path}`, sentence(figureName(a.path)), { placeholder: '?' })}</FigureList>}
+                </Box>
+              ))}
             </Box>
-          ))}
-        </Box>
-      )}
-      {mode === 'hand' && judged && <InHand judged={judged} request={request} />}
-      {mode === 'wrong' && <Wrong eager={eager} />}
-      </Suspense>
-      {mode === 'figures' && (
-        <>
-          <Box sx={{ mt: 1.5 }} />
-          <Hint>{t`Change a figure and see what follows. Nothing is saved before you press Save.`}</Hint>
-          <HoleGrid className="holes" sx={{ gridTemplateColumns: across ? `minmax(86px, 1fr) repeat(${holes.length}, minmax(0, 84px))` : '34px repeat(4, minmax(0, 1fr))' }}>
-            <span />
-            {across
-              ? holes.map((h) => (
-                  <span key={h.at} className="column">
-                    {h.name}
-                  </span>
-                ))
-              : holeFigures.map(([name, word, label]) => (
-                  <span key={name} className="column" title={label}>
-                    {word}, {units}
-                  </span>
-                ))}
-            {across
-              ? holeFigures.map((f, j) => [
-                  <span key={f[0]} className="name">
-                    {f[2]}
-                  </span>,
-                  ...holes.map((h, i) => ofHole(h, i, f, j)),
-                ])
-              : holes.map((h, i) => [
-                  <span key={h.at} className="name">
-                    {h.name}
-                  </span>,
-                  ...holeFigures.map((f, j) => ofHole(h, i, f, j)),
-                ])}
-          </HoleGrid>
-        </>
-      )}
-      </div>
+          )}
+          {mode === 'hand' && judged && <InHand judged={judged} request={request} />}
+          {mode === 'wrong' && <Wrong eager={eager} />}
+        </Suspense>
+        {mode === 'figures' && (
+          <>
+            <Box sx={{ mt: 1.5 }} />
+            <Hint>{t`Change a figure and see what follows. Nothing is saved before you press Save.`}</Hint>
+            <HoleGrid className="holes" sx={{ gridTemplateColumns: across ? `minmax(86px, 1fr) repeat(${holes.length}, minmax(0, 84px))` : '34px repeat(4, minmax(0, 1fr))' }}>
+              <span />
+              {across
+                ? holes.map((h) => (
+                    <span key={h.at} className="column">
+                      {h.name}
+                    </span>
+                  ))
+                : holeFigures.map(([name, word, label]) => (
+                    <span key={name} className="column" title={label}>
+                      {word}, {units}
+                    </span>
+                  ))}
+              {across
+                ? holeFigures.map((f, j) => [
+                    <span key={f[0]} className="name">
+                      {f[2]}
+                    </span>,
+                    ...holes.map((h, i) => ofHole(h, i, f, j)),
+                  ])
+                : holes.map((h, i) => [
+                    <span key={h.at} className="name">
+                      {h.name}
+                    </span>,
+                    ...holeFigures.map((f, j) => ofHole(h, i, f, j)),
+                  ])}
+            </HoleGrid>
+          </>
+        )}
+      </Box>
       {ofHoles.map(([path, text]) => (
         <FieldError key={path} id={errorId(path)}>
           {figureName(path)}: {text}

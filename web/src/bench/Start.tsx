@@ -77,7 +77,9 @@ export function Start() {
       {displays.error && <FieldError>{displays.error.message}</FieldError>}
       {displays.data?.length === 0 && (
         <p>
-          <Trans>The catalogue is empty. <Go to="/catalogue/import">Import a document</Go> with displays and brackets, or type a display in.</Trans>
+          <Trans>
+            The catalogue is empty. <Go to="/catalogue/import">Import a document</Go> with displays and brackets, or type a display in.
+          </Trans>
         </p>
       )}
       <Lately />

@@ -49,11 +49,13 @@ export const Strip = memo(function Strip({ judged, onPick }: { judged: BenchAnsw
   return (
     <Row className="strip" aria-label={t`Brackets for this display, the best first`}>
       <Name>
-        <Trans>Brackets,
-        <br />
-        best first
-        <br />
-        <kbd>n</kbd> <kbd>p</kbd></Trans>
+        <Trans>
+          Brackets,
+          <br />
+          best first
+          <br />
+          <kbd>n</kbd> <kbd>p</kbd>
+        </Trans>
       </Name>
       {judged.others.map((o) => (
         <One key={o.id} aria-pressed={o.id === judged.bracket.id} data-bracket={o.id} title={o.why || verdictWords[o.verdict]} onClick={() => onPick(o.id)}>

@@ -47,8 +47,7 @@ const everyones = [
   'tension',
 ];
 
-const figures =
-  '{bolt} {gap} {turns} {spacer} {top_holes} {pattern} {profile} {reach} {wall_gap} {lift_over} {height_adjust} {tilt_down} {tilt_up} {swivel} {mass} {people} {depth} {fastener}';
+const figures = '{bolt} {gap} {turns} {spacer} {top_holes} {pattern} {profile} {reach} {wall_gap} {lift_over} {height_adjust} {tilt_down} {tilt_up} {swivel} {mass} {people} {depth} {fastener}';
 
 /** The steps that only this bracket has. They take their place among those of every installation. */
 export function Assembly({ edit }: { edit: Editing<Bracket> }) {
@@ -172,10 +171,7 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
           <Choice
             label={t`Parts of step ${n}`}
             value=""
-            options={[
-              ['', plain.length > 0 ? t`add a part of the kit…` : t`no plain parts in the kit`],
-              ...plain.map((k, i) => [String(i), `${k.name}${k.bag ? t`, bag ${k.bag}` : ''}`] as const),
-            ]}
+            options={[['', plain.length > 0 ? t`add a part of the kit…` : t`no plain parts in the kit`], ...plain.map((k, i) => [String(i), `${k.name}${k.bag ? t`, bag ${k.bag}` : ''}`] as const)]}
             onPick={(i) => {
               const k = plain[Number(i)];
               if (i && k) listed('parts', [...parts, { name: k.name!, bag: k.bag, count: k.count }]);

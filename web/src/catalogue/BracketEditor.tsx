@@ -218,16 +218,7 @@ function Holes({ of, holes, onAt }: { of: Acts; holes: Hole[]; onAt: (path: stri
             h[n] === undefined && of.value(`wall_plate.holes[${i}].${n}`) === undefined ? (
               <span key={n} />
             ) : (
-              <Field
-                key={n}
-                of={of}
-                path={`wall_plate.holes[${i}].${n}`}
-                label={`${h.id}: ${n.replace(/_mm$/, '')}`}
-                bare
-                hole={n === 'x_mm' ? h.id : undefined}
-                onAt={onAt}
-                place={t`hole ${h.id}`}
-              />
+              <Field key={n} of={of} path={`wall_plate.holes[${i}].${n}`} label={`${h.id}: ${n.replace(/_mm$/, '')}`} bare hole={n === 'x_mm' ? h.id : undefined} onAt={onAt} place={t`hole ${h.id}`} />
             ),
           )}
         </Fragment>
@@ -316,10 +307,7 @@ function MadeFor({ of, item, at, line }: { of: Acts; item: Schemas['Item']; at: 
           {further.map(([n, word]) => figure(n, word))}
           {rated(item.kind) && !item.ratings && figure('pull_kg', t`pulled`)}
           {rated(item.kind) && !item.ratings && figure('shear_kg', t`across`)}
-          {Object.keys(item.ratings ?? {}).map((w) => [
-            figure(`ratings.${w}.pull_kg`, t`pulled in ${wallWords[w]!}`),
-            figure(`ratings.${w}.shear_kg`, t`across in ${wallWords[w]!}`),
-          ])}
+          {Object.keys(item.ratings ?? {}).map((w) => [figure(`ratings.${w}.pull_kg`, t`pulled in ${wallWords[w]!}`), figure(`ratings.${w}.shear_kg`, t`across in ${wallWords[w]!}`)])}
         </Lines>
         {rated(item.kind) && (
           <Pick

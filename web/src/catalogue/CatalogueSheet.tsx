@@ -55,12 +55,7 @@ export function CatalogueSheet() {
         <Typography variant="h1">{t`Catalogue`}</Typography>
         <Nav aria-label={t`Catalogue`} className="views">
           {views.map(([to, name]) => (
-            <NavLink
-              key={to}
-              end={to === '/catalogue'}
-              className={to === '/catalogue' && pathname.startsWith('/catalogue/displays') ? 'active' : undefined}
-              to={to}
-            >
+            <NavLink key={to} end={to === '/catalogue'} className={to === '/catalogue' && pathname.startsWith('/catalogue/displays') ? 'active' : undefined} to={to}>
               {name}
             </NavLink>
           ))}
@@ -85,27 +80,27 @@ export function CatalogueSheet() {
       </Tools>
       <SetAsideNotice />
       <Suspense fallback={<LinearProgress aria-label={t`Loading`} />}>
-      <Routes>
-        <Route path="/" element={<DisplayGrid />} />
-        <Route path="/brackets" element={<BracketGrid />} />
-        <Route path="/import" element={<ImportSheet />} />
-        <Route path="/history" element={<HistorySheet />} />
-        <Route path="/history/:kind/:id" element={<HistorySheet />} />
-        <Route path="/set-aside" element={<SetAsideSheet />} />
-        <Route path="/displays/:id" element={<DisplayEditor />} />
-        <Route path="/brackets/:id" element={<BracketEditor />} />
-        <Route
-          path="*"
-          element={
-            <Nothing>
-              <p>{t`There is nothing at this address.`}</p>
-              <p>
-                <Go to="/catalogue">{t`To the displays`}</Go>
-              </p>
-            </Nothing>
-          }
-        />
-      </Routes>
+        <Routes>
+          <Route path="/" element={<DisplayGrid />} />
+          <Route path="/brackets" element={<BracketGrid />} />
+          <Route path="/import" element={<ImportSheet />} />
+          <Route path="/history" element={<HistorySheet />} />
+          <Route path="/history/:kind/:id" element={<HistorySheet />} />
+          <Route path="/set-aside" element={<SetAsideSheet />} />
+          <Route path="/displays/:id" element={<DisplayEditor />} />
+          <Route path="/brackets/:id" element={<BracketEditor />} />
+          <Route
+            path="*"
+            element={
+              <Nothing>
+                <p>{t`There is nothing at this address.`}</p>
+                <p>
+                  <Go to="/catalogue">{t`To the displays`}</Go>
+                </p>
+              </Nothing>
+            }
+          />
+        </Routes>
       </Suspense>
     </Page>
   );

@@ -79,18 +79,11 @@ function Editor({ id }: { id: string }) {
                   <Aliases of={of} />
                 </Line>
                 {main.map(([path, label]) => (
-                  <Line
-                    key={path}
-                    label={label}
-                    beside={<Origin of={of} path={path} label={label} />}
-                  >
+                  <Line key={path} label={label} beside={<Origin of={of} path={path} label={label} />}>
                     {field(path, label, { placeholder: '?' })}
                   </Line>
                 ))}
-                <Line
-                  label={t`Figures are`}
-                  beside={<Origin of={of} label={t`All figures`} />}
-                >
+                <Line label={t`Figures are`} beside={<Origin of={of} label={t`All figures`} />}>
                   {null}
                 </Line>
               </Lines>
@@ -106,9 +99,7 @@ function Editor({ id }: { id: string }) {
               </Section>
             )}
             <Quick>
-              <Press onClick={() => of.set(`patterns[${doc.patterns?.length ?? 0}]`, { width_mm: 200, height_mm: 200, rows: { top: {}, bottom: {} } })}>
-                {t`Add a hole pattern`}
-              </Press>
+              <Press onClick={() => of.set(`patterns[${doc.patterns?.length ?? 0}]`, { width_mm: 200, height_mm: 200, rows: { top: {}, bottom: {} } })}>{t`Add a hole pattern`}</Press>
               <Press data-path="zones" onClick={() => of.set(`zones[${doc.zones?.length ?? 0}]`, { kind: 'port', x_mm: 0, y_mm: 0, width_mm: 60, height_mm: 40 })}>
                 {t`Add a zone`}
               </Press>
@@ -315,7 +306,9 @@ function Worth({ edit }: { edit: Editing<Display> }) {
           <li key={w.figure + w.holes.join()}>
             {figureName(w.figure)}
             {w.holes.length > 0 && t` at ${w.holes.join(', ')}`}:{' '}
-            {w.known ? plural(w.pairings, { one: 'would clear up # pairing', other: 'would clear up # pairings' }) : plural(w.pairings, { one: 'keeps open # pairing', other: 'keeps open # pairings' })}
+            {w.known
+              ? plural(w.pairings, { one: 'would clear up # pairing', other: 'would clear up # pairings' })
+              : plural(w.pairings, { one: 'keeps open # pairing', other: 'keeps open # pairings' })}
           </li>
         ))}
       </Box>

@@ -76,7 +76,9 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
           {title}
         </Typography>
         <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
-          <Trans>revision {edit.base} · <Go to={`/catalogue/history/${kind}/${id}`}>history</Go></Trans>
+          <Trans>
+            revision {edit.base} · <Go to={`/catalogue/history/${kind}/${id}`}>history</Go>
+          </Trans>
         </Box>
         <Grow />
         <Button color="inherit" disabled={!edit.dirty} onClick={edit.undo} title={t`Undo (z)`}>
@@ -104,13 +106,7 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
   const drawn = edit.drawn;
   const not = useUnsaid(edit.state);
   return (
-    <Box
-      component="section"
-      className="effects"
-      aria-label={t`What it would change`}
-      data-ready={edit.settled ? 'yes' : 'no'}
-      sx={{ '& ul': { my: 1, pl: 4.5 }, '& .MuiAlert-root': { mb: 2 } }}
-    >
+    <Box component="section" className="effects" aria-label={t`What it would change`} data-ready={edit.settled ? 'yes' : 'no'} sx={{ '& ul': { my: 1, pl: 4.5 }, '& .MuiAlert-root': { mb: 2 } }}>
       {not && <Alert severity="warning">{not}</Alert>}
       {drawn?.meanwhile && (
         <Alert severity="info" className="meanwhile">
@@ -127,9 +123,7 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
         </Alert>
       )}
       {drawn?.odd && <Alert severity="warning">{t`${drawn.odd} Check this against the data sheet, or measure.`}</Alert>}
-      {edit.dirty && wrong.length === 0 && edit.settled && drawn?.changes.length === 0 && drawn.steps.length === 0 && (
-        <Alert severity="info">{t`No verdict would change.`}</Alert>
-      )}
+      {edit.dirty && wrong.length === 0 && edit.settled && drawn?.changes.length === 0 && drawn.steps.length === 0 && <Alert severity="info">{t`No verdict would change.`}</Alert>}
       {drawn && drawn.changes.length > 0 && (
         <>
           <Head>{plural(drawn.changes.length, { one: 'It would change one pairing', other: 'It would change # pairings' })}</Head>

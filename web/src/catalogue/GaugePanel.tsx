@@ -45,25 +45,16 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
       )}
       {on && (
         <>
-          <Box
-            component="p"
-            className="reading"
-            data-steady={reading?.steady ? 'yes' : 'no'}
-            sx={{ fontSize: 26, my: 1, color: reading?.steady ? 'text.primary' : 'text.secondary' }}
-          >
+          <Box component="p" className="reading" data-steady={reading?.steady ? 'yes' : 'no'} sx={{ fontSize: 26, my: 1, color: reading?.steady ? 'text.primary' : 'text.secondary' }}>
             {reading?.text ?? t`no reading`}{' '}
             <Box component="span" sx={{ fontSize: 13, color: 'text.secondary' }}>
               {reading ? (reading.take ? t`steady` : t`settling`) : ''}
             </Box>
           </Box>
-          <Button
-            variant="contained"
-            disabled={!ready}
-            onMouseDown={(e) => e.preventDefault()}
-            onClick={now}
-            title={t`Take the steady reading into the figure that has the keyboard (F8)`}
-          >
-            <Trans>Take&nbsp;<kbd>F8</kbd></Trans>
+          <Button variant="contained" disabled={!ready} onMouseDown={(e) => e.preventDefault()} onClick={now} title={t`Take the steady reading into the figure that has the keyboard (F8)`}>
+            <Trans>
+              Take&nbsp;<kbd>F8</kbd>
+            </Trans>
           </Button>
           <Hint>
             {at === ''

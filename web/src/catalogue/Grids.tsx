@@ -30,7 +30,9 @@ const nothingYet = (
   <Nothing>
     <p>{t`The catalogue is empty.`}</p>
     <p>
-      <Trans><Go to="/catalogue/import">Import a file</Go>, or type a display in on the <Go to="/">bench</Go>.</Trans>
+      <Trans>
+        <Go to="/catalogue/import">Import a file</Go>, or type a display in on the <Go to="/">bench</Go>.
+      </Trans>
     </p>
   </Nothing>
 );
@@ -139,12 +141,7 @@ function Together({ ids }: { ids: string[] }) {
     onSettled: () => queries.invalidateQueries(),
   });
   const { units } = useWorkspace();
-  if (ids.length === 0)
-    return (
-      <Hint>
-        {t`Enter or a double click opens a display. Tick several to change them together. ${unitsSaid(units)}.`}
-      </Hint>
-    );
+  if (ids.length === 0) return <Hint>{t`Enter or a double click opens a display. Tick several to change them together. ${unitsSaid(units)}.`}</Hint>;
   return (
     <ToolsForm className="tools" onSubmit={submits(() => text.trim() && change.mutate())}>
       <span>{t`${ids.length} picked: set`}</span>
@@ -160,13 +157,7 @@ function Together({ ids }: { ids: string[] }) {
       />
       <span>{t`to`}</span>
       {field === 'origin' ? (
-        <Choice
-          label={t`Value to set`}
-          width={120}
-          value={text}
-          options={[['', 'choose'], ...Object.entries(originWords)]}
-          onPick={(to) => put({ text: to })}
-        />
+        <Choice label={t`Value to set`} width={120} value={text} options={[['', 'choose'], ...Object.entries(originWords)]} onPick={(to) => put({ text: to })} />
       ) : (
         <QuantityInput label={t`Value to set`} words width={160} text={text} onText={(to) => put({ text: to })} />
       )}

@@ -94,7 +94,9 @@ export function HistorySheet() {
           t`Every change, the latest first`
         ) : (
           <>
-            <Trans>Revisions of <Go to={kind === 'jobs' ? '/wall' : kind === 'policies' ? '/policy' : `/catalogue/${kind}/${id}`}>{id}</Go></Trans>
+            <Trans>
+              Revisions of <Go to={kind === 'jobs' ? '/wall' : kind === 'policies' ? '/policy' : `/catalogue/${kind}/${id}`}>{id}</Go>
+            </Trans>
           </>
         )}
       </Head>
@@ -124,7 +126,9 @@ export function HistorySheet() {
           kind !== '' && {
             head: '',
             cell: (r, n) =>
-              n > 0 && !r.removed && !r.thinned && (
+              n > 0 &&
+              !r.removed &&
+              !r.thinned && (
                 <Press disabled={restore.isPending} onClick={() => restore.mutate(r.seq)}>
                   {t`Restore`}
                 </Press>

@@ -188,7 +188,9 @@ export function ImportSheet() {
       )}
       {file && counts && counts.wrong === 0 && counts.new + counts.changed === 0 && (
         <p>
-          <Trans>All of it is in the catalogue already. <Go to="/catalogue">To the displays</Go></Trans>
+          <Trans>
+            All of it is in the catalogue already. <Go to="/catalogue">To the displays</Go>
+          </Trans>
         </p>
       )}
       {file && (
@@ -200,9 +202,7 @@ export function ImportSheet() {
             options={[['', t`All rows`], ...outcomes.map(([o, word]) => [o, t`Only rows ${word} (${count(file, o)})`] as const)]}
             onPick={(o) => setOnly(o as Outcome | '')}
           />
-          {outcomes.some(([o]) => count(file, o) > file.rows.filter((r) => r.outcome === o).length) && (
-            <Hint>{t`Of each kind the first rows are shown; all of them are imported.`}</Hint>
-          )}
+          {outcomes.some(([o]) => count(file, o) > file.rows.filter((r) => r.outcome === o).length) && <Hint>{t`Of each kind the first rows are shown; all of them are imported.`}</Hint>}
         </Tools>
       )}
       {file?.sheets.map((_, n) => (
@@ -312,7 +312,11 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
                         label={t`Unit of ${c.head}`}
                         width={140}
                         value={c.unit}
-                        options={[...(c.unit === '?' ? [['?', t`Not known`] as const] : []), ['', /_(mm|kg|deg)$/.exec(c.field)![1]!], ...(c.field.endsWith('_kg') ? ['lb', 'g', 'oz'] : ['cm', 'in', 'ft', 'm']).map((u) => [u, u] as const)]}
+                        options={[
+                          ...(c.unit === '?' ? [['?', t`Not known`] as const] : []),
+                          ['', /_(mm|kg|deg)$/.exec(c.field)![1]!],
+                          ...(c.field.endsWith('_kg') ? ['lb', 'g', 'oz'] : ['cm', 'in', 'ft', 'm']).map((u) => [u, u] as const),
+                        ]}
                         onPick={(unit) => lay((s) => ({ ...s, columns: s.columns.map((x, k) => (k === i ? { ...x, unit } : x)) }))}
                       />
                     )}
@@ -372,15 +376,12 @@ function Becomes({ row }: { row: Schemas['FileRow'] }) {
   const word = { new: t`new`, changed: t`changed`, same: t`the same`, wrong: t`wrong`, ignored: t`ignored` }[row.outcome];
   return (
     <>
-      <b>{word}</b>{' '}
-      {whole(row.problems, 'said')}
+      <b>{word}</b> {whole(row.problems, 'said')}
       {whole(row.notes, 'said doubt')}
       {row.outcome === 'changed' && (
         <span className="said plain">
           {row.changes.slice(0, 3).map((c) => (
-            <span key={c.path}>
-              {changed(c, units)}
-            </span>
+            <span key={c.path}>{changed(c, units)}</span>
           ))}
           {row.changes.length > 3 && <span>{t`and ${row.changes.length - 3} more`}</span>}
         </span>

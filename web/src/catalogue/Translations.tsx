@@ -52,9 +52,7 @@ export function Translations({ edit }: { edit: Editing<Bracket> }) {
       })}
       {stale.length > 0 && (
         <Quick>
-          <Press onClick={() => set(all.filter((t) => !stale.includes(t)))}>
-            {t`Take out ${stale.length} of texts that are no longer here`}
-          </Press>
+          <Press onClick={() => set(all.filter((t) => !stale.includes(t)))}>{t`Take out ${stale.length} of texts that are no longer here`}</Press>
         </Quick>
       )}
     </>

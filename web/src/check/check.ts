@@ -20,7 +20,9 @@ function keysOf(text: string): Map<string, Uint8Array> {
 }
 
 async function begin() {
-  const code = decodeURIComponent(location.pathname.split('/').pop() ?? '').trim().toUpperCase();
+  const code = decodeURIComponent(location.pathname.split('/').pop() ?? '')
+    .trim()
+    .toUpperCase();
   const [name, printed, signature] = (new URLSearchParams(location.search).get('r') ?? '').split('.');
   if (!name || !printed || !signature) return put('what', 'This code has no signature: it can be checked with network alone.', false);
   const key = keysOf(await (await fetch('keys')).text()).get(name);

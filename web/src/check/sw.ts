@@ -7,7 +7,12 @@ const offline = new URL('offline.html', worker.location.href).pathname;
 const parts = [offline, ...['check.js', 'check.css', 'keys'].map((name) => new URL(name, worker.location.href).pathname)];
 
 worker.addEventListener('install', (e) => {
-  e.waitUntil(caches.open(kept).then((c) => c.addAll(parts)).then(() => worker.skipWaiting()));
+  e.waitUntil(
+    caches
+      .open(kept)
+      .then((c) => c.addAll(parts))
+      .then(() => worker.skipWaiting()),
+  );
 });
 worker.addEventListener('activate', (e) => {
   e.waitUntil(worker.clients.claim());
@@ -30,8 +35,5 @@ async function fresh(request: Request): Promise<Response> {
 worker.addEventListener('fetch', (e) => {
   const { pathname } = new URL(e.request.url);
   if (parts.includes(pathname)) e.respondWith(fresh(e.request));
-  else if (e.request.mode === 'navigate')
-    e.respondWith(
-      fetch(e.request).catch(async () => (await (await caches.open(kept)).match(offline)) ?? Response.error()),
-    );
+  else if (e.request.mode === 'navigate') e.respondWith(fetch(e.request).catch(async () => (await (await caches.open(kept)).match(offline)) ?? Response.error()));
 });

@@ -46,7 +46,7 @@ export function JobsSheet() {
     const soon = window.setTimeout(() => typed !== (address.get('q') ?? '') && put('q', typed), 150); // not at every key
     return () => window.clearTimeout(soon);
   });
-  const { jobs, all, error, loading } = useJobs({ ...asked, limit: most });
+  const { jobs, all, error, loading, fetching } = useJobs({ ...asked, limit: most });
   const removePairing = useRemove();
   const removeJob = useRemoveJob();
   const narrowed = asked.q || asked.kind || asked.state || asked.verdict;
@@ -82,7 +82,7 @@ export function JobsSheet() {
         <JobRows
           jobs={jobs}
           sorted={{ by: asked.sort, onSort: (by) => put('sort', by === 'changed' ? '' : by) }}
-          more={all !== undefined && jobs.length < all ? { fetching: loading, show: () => setMost(most + 100) } : undefined}
+          more={all !== undefined && jobs.length < all ? { fetching, show: () => setMost(most + 100) } : undefined}
           onRemove={(j) => (j.kind === 'job' ? void removeJob(j.id) : removePairing.mutate(Number(j.id)))}
         />
       )}

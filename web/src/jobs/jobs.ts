@@ -19,5 +19,5 @@ export function useJobs(asked: Asked) {
     placeholderData: keepPreviousData,
     refetchInterval: (q) => (q.state.data?.jobs.some((j) => j.kind === 'job' && !j.verdict) ? 1000 : false),
   });
-  return { jobs: list.data?.jobs ?? [], all: list.data?.all, error: list.error, loading: list.isLoading };
+  return { jobs: list.data?.jobs ?? [], all: list.data?.all, error: list.error, loading: list.isLoading, fetching: list.isPlaceholderData };
 }

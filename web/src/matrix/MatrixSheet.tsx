@@ -52,11 +52,7 @@ export function MatrixSheet() {
       </Tools>
       {error && <Alert severity="error">{error.message}</Alert>}
       {judging && (
-        <LinearProgress
-          aria-label={t`Judging`}
-          variant={matrix ? 'determinate' : 'indeterminate'}
-          value={matrix ? (100 * matrix.judged) / Math.max(1, matrix.head.displays.length) : undefined}
-        />
+        <LinearProgress aria-label={t`Judging`} variant={matrix ? 'determinate' : 'indeterminate'} value={matrix ? (100 * matrix.judged) / Math.max(1, matrix.head.displays.length) : undefined} />
       )}
       {matrix && !matrix.end && !error && (
         <Hint live="status">
@@ -120,7 +116,9 @@ function Summary({ matrix }: { matrix: Matrix }) {
   if (cover.length === 0) return <span>{t`No bracket takes any of the ${all} displays.`}</span>;
   return (
     <span data-cover={cover.length}>
-      <Trans><b>{cover.map((i) => matrix.head.brackets[i]?.name).join(', ')}</b> take {all - left.length} of {all} displays; {left.length} are left.</Trans>
+      <Trans>
+        <b>{cover.map((i) => matrix.head.brackets[i]?.name).join(', ')}</b> take {all - left.length} of {all} displays; {left.length} are left.
+      </Trans>
       {matrix.end.not_tried && ` ${matrix.end.not_tried}`}
     </span>
   );

@@ -252,8 +252,7 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
     if (x < b.scrollLeft) b.scrollLeft = x;
     if (x + wide > b.scrollLeft + b.clientWidth - names) b.scrollLeft = x + wide - b.clientWidth + names;
   };
-  const said =
-    rows.length === 0 ? t`No display is like that.` : rows.some(({ i }) => i === at.row) ? describe(matrix, at.row, at.column) : t`Arrow keys go to the displays that are shown.`;
+  const said = rows.length === 0 ? t`No display is like that.` : rows.some(({ i }) => i === at.row) ? describe(matrix, at.row, at.column) : t`Arrow keys go to the displays that are shown.`;
   return (
     <Pictured>
       <Hint>{said}</Hint>

@@ -43,11 +43,7 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
   const taken = all.filter(({ cell }) => takes(cell));
   const near = all.filter(({ cell }) => cell.alone);
   const far = all.filter(({ cell }) => !takes(cell) && !cell.alone);
-  const say = ofDisplay
-    ? taken.length === 0
-      ? t`No bracket takes it.`
-      : t`${taken.length} of ${all.length} brackets take it.`
-    : t`It takes ${taken.length} of ${all.length} displays.`;
+  const say = ofDisplay ? (taken.length === 0 ? t`No bracket takes it.` : t`${taken.length} of ${all.length} brackets take it.`) : t`It takes ${taken.length} of ${all.length} displays.`;
   const press = ({ at, name, cell }: Near, more: string) => (
     <li key={at}>
       <Press onClick={() => (ofDisplay ? open(asked.display, at) : open(at, asked.bracket))}>{name}</Press>

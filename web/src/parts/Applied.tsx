@@ -25,13 +25,7 @@ export function Applied({ label, value, options, width, disabled, busy, onApply 
     onApply(to);
   };
   return (
-    <Box
-      ref={box}
-      component="span"
-      className="applied"
-      onKeyDown={(e) => e.key === 'Escape' && setChosen(undefined)}
-      sx={{ display: 'inline-flex', alignItems: 'center', gap: 1.5 }}
-    >
+    <Box ref={box} component="span" className="applied" onKeyDown={(e) => e.key === 'Escape' && setChosen(undefined)} sx={{ display: 'inline-flex', alignItems: 'center', gap: 1.5 }}>
       <Choice label={label} width={width} value={to} changed={to !== value} options={options} disabled={disabled} onPick={setChosen} />
       {to !== value && (
         <Button variant="outlined" loading={busy} onClick={apply} aria-label={t`Apply: ${label}, ${options.find(([o]) => o === to)?.[1] ?? to}`}>

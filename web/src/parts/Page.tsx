@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import FormHelperText from '@mui/material/FormHelperText';
 import { styled, type Theme } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
+import visuallyHidden from '@mui/utils/visuallyHidden';
 import useMediaQuery from '@mui/material/useMediaQuery';
 import { Fragment, useId, type ReactElement, type ReactNode } from 'react';
 
@@ -37,6 +38,15 @@ export function Head({ children, id }: { children: ReactNode; id?: string }) {
   );
 }
 
+/** The head of a view whose drawing says what it is of: for who hears the page, and on paper. */
+export function UnseenHead({ children }: { children: ReactNode }) {
+  return (
+    <Typography variant="h1" sx={visuallyHidden}>
+      {children}
+    </Typography>
+  );
+}
+
 /** Fields that are of one thing: its name is said with each of theirs. */
 export function Group({ name, children, beside }: { name: string; children: ReactNode; beside?: ReactNode }) {
   const id = useId();
@@ -54,13 +64,7 @@ export function Group({ name, children, beside }: { name: string; children: Reac
 /** A word on how something is meant. */
 export function Hint({ children, id, live }: { children: ReactNode; id?: string; live?: 'status' | 'polite' }) {
   return (
-    <Typography
-      variant="body2"
-      id={id}
-      role={live === 'status' ? 'status' : undefined}
-      aria-live={live === 'polite' ? 'polite' : undefined}
-      sx={{ mb: 1.5, color: 'text.secondary' }}
-    >
+    <Typography variant="body2" id={id} role={live === 'status' ? 'status' : undefined} aria-live={live === 'polite' ? 'polite' : undefined} sx={{ mb: 1.5, color: 'text.secondary' }}>
       {children}
     </Typography>
   );
@@ -106,7 +110,12 @@ interface Columns {
     first, and the keyboard goes through them as they stand. */
 export function BenchGrid({ left, board, right, strip, ...rest }: Columns) {
   const narrow = useMediaQuery<Theme>((theme) => theme.breakpoints.down('md'));
-  const parts = { left: <Fragment key="left">{left}</Fragment>, board: <Fragment key="board">{board}</Fragment>, right: <Fragment key="right">{right}</Fragment>, strip: <Fragment key="strip">{strip}</Fragment> };
+  const parts = {
+    left: <Fragment key="left">{left}</Fragment>,
+    board: <Fragment key="board">{board}</Fragment>,
+    right: <Fragment key="right">{right}</Fragment>,
+    strip: <Fragment key="strip">{strip}</Fragment>,
+  };
   return <Grid {...rest}>{narrow ? [parts.strip, parts.board, parts.right, parts.left] : [parts.left, parts.board, parts.right, parts.strip]}</Grid>;
 }
 

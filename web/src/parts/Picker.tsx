@@ -105,7 +105,9 @@ export const Picker = memo(function Picker({ kind, label, id, name, units, width
         <li key={key} {...props} data-id={c.id}>
           {c.typeIn ? (
             <span>
-              <Trans>Type in <b>{c.name}</b> as a new display</Trans>
+              <Trans>
+                Type in <b>{c.name}</b> as a new display
+              </Trans>
             </span>
           ) : (
             <Box component="span" sx={{ display: 'flex', flexDirection: 'column', lineHeight: 1.25, py: 0.5, '& small': { color: 'text.secondary' } }}>

@@ -31,14 +31,7 @@ export function Go({ to, children }: { to: string; children: React.ReactNode }) 
 /** Takes something out of a list. */
 export function Remove({ what, act }: { what: string; act: () => void }) {
   return (
-    <Press
-      className="remove"
-      aria-label={t`Remove ${what}`}
-      title={t`Remove ${what}`}
-      underline="none"
-      onClick={act}
-      sx={{ px: 1.5, fontSize: 16, minWidth: 24, textAlign: 'center' }}
-    >
+    <Press className="remove" aria-label={t`Remove ${what}`} title={t`Remove ${what}`} underline="none" onClick={act} sx={{ px: 1.5, fontSize: 16, minWidth: 24, textAlign: 'center' }}>
       ×
     </Press>
   );

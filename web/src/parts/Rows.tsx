@@ -29,7 +29,7 @@ interface Props<T> {
   id: (row: T) => Key;
   data?: (row: T) => Record<`data-${string}`, string>; // by which a row is known
   className?: string;
-  sorted?: { by?: string; down?: boolean; onSort?: (by: string) => void }; // by whoever gives the rows
+  sorted?: { by?: string; down?: boolean; onSort?: (by: string) => void }; // by whoever gives the rows, who finds and counts them, too
   more?: { fetching: boolean; show: () => void }; // rows that were not given yet
   sx?: SxProps<Theme>;
 }
@@ -50,7 +50,11 @@ const look = {
 } as const;
 
 const compare = (a: string | number | undefined, b: string | number | undefined) =>
-  a === undefined || b === undefined ? Number(a === undefined) - Number(b === undefined) : typeof a === 'number' && typeof b === 'number' ? a - b : String(a).localeCompare(String(b), regional, { numeric: true });
+  a === undefined || b === undefined
+    ? Number(a === undefined) - Number(b === undefined)
+    : typeof a === 'number' && typeof b === 'number'
+      ? a - b
+      : String(a).localeCompare(String(b), regional, { numeric: true });
 
 /** A list of things with some figures each: sorted by a press on a head, narrowed by words where it is long, and shown a page at a time. */
 export function Rows<T>({ label, rows, columns: all, id, data, className, sorted, more, sx }: Props<T>) {

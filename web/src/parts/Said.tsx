@@ -94,7 +94,12 @@ export function SavedMeanwhile({ of: m, name }: { of: Schemas['Meanwhile']; name
 }
 
 /** A change of a figure in words. */
-export const changed = (c: Schemas['Change'], units: Units) => `${figureName(c.path)}: ${shown(c.path, c.before, units)} → ${shown(c.path, c.after, units)}`;
+export const changed = (c: Schemas['Change'], units: Units) => {
+  const inUnits = (u: Units) => [shown(c.path, c.before, u), shown(c.path, c.after, u)] as const;
+  const [before, after] = inUnits(units);
+  const [was, is] = before === after ? inUnits('mm') : [before, after]; // what is the same as it is read is not in a document
+  return `${figureName(c.path)}: ${was} → ${is}`;
+};
 
 const mostSaid = 4;
 

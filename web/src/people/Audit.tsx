@@ -54,7 +54,7 @@ export function Audit() {
         sx={{ maxWidth: 1100 }}
         rows={all}
         id={(h) => h.seq}
-        sorted={{ by: 'at', down: true }}
+        sorted={{}}
         more={audit.hasNextPage ? { fetching: audit.isFetchingNextPage, show: () => void audit.fetchNextPage() } : undefined}
         columns={[
           { head: t`Number`, cell: (h) => h.seq },

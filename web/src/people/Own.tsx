@@ -47,24 +47,31 @@ export function Own({ me }: { me: Me }) {
         {me.login}, {roleWords[me.role!]}. <SignOut />
       </p>
       <Spoken />
-      {me.sso && <Hint>{t`You sign in by single sign-on.`} {!me.password && t`There is no password of yours here.`}</Hint>}
-      {!(me.sso && !me.password) && <Form onSubmit={submits(() => change.mutate({ id: me.id!, password: typed.password, ...(me.password && { current: typed.current }) }))}>
-        {(me.password ? (['current', 'password'] as const) : (['password'] as const)).map((name) => (
-          <Typed
-            key={name}
-            label={{ current: t`Your password now`, password: me.password ? t`Another one, twelve letters or more` : t`A password for yourself` }[name]}
-            type="password"
-            autoComplete={name === 'current' ? 'current-password' : 'new-password'}
-            error={Boolean(wrong[name])}
-            helperText={wrong[name]}
-            width={290}
-            required {...field(name)}
-          />
-        ))}
-        <Button type="submit" variant="outlined" loading={change.isPending}>
-          {me.password ? t`Change password` : t`Set password`}
-        </Button>
-      </Form>}
+      {me.sso && (
+        <Hint>
+          {t`You sign in by single sign-on.`} {!me.password && t`There is no password of yours here.`}
+        </Hint>
+      )}
+      {!(me.sso && !me.password) && (
+        <Form onSubmit={submits(() => change.mutate({ id: me.id!, password: typed.password, ...(me.password && { current: typed.current }) }))}>
+          {(me.password ? (['current', 'password'] as const) : (['password'] as const)).map((name) => (
+            <Typed
+              key={name}
+              label={{ current: t`Your password now`, password: me.password ? t`Another one, twelve letters or more` : t`A password for yourself` }[name]}
+              type="password"
+              autoComplete={name === 'current' ? 'current-password' : 'new-password'}
+              error={Boolean(wrong[name])}
+              helperText={wrong[name]}
+              width={290}
+              required
+              {...field(name)}
+            />
+          ))}
+          <Button type="submit" variant="outlined" loading={change.isPending}>
+            {me.password ? t`Change password` : t`Set password`}
+          </Button>
+        </Form>
+      )}
     </>
   );
 }
@@ -111,7 +118,8 @@ function ByPassword({ does, error, pending, act, away }: { does: string; error: 
           helperText={wrong}
           width={230}
           onKeyDown={(e) => e.key === 'Escape' && away()}
-          required {...field('current')}
+          required
+          {...field('current')}
         />
         <Button type="submit" variant="outlined" loading={pending}>
           {does}
@@ -226,14 +234,16 @@ export function SecondFactor() {
           . <Press onClick={() => setOpen(open === k.id ? '' : k.id)}>{t`Remove`}</Press>
         </p>
       ))}
-      {own.passkeys.some((k) => k.id === open) && (
-        <ByPassword does={t`Remove`} error={dropKey.error} pending={dropKey.isPending} act={(c) => dropKey.mutate({ id: open, ...c })} away={close} />
-      )}
-      <p>
-        {own.named ? <Press onClick={() => setOpen(open === 'passkey' ? '' : 'passkey')}>{t`Add a passkey`}</Press> : t`Passkeys belong to a name: open this server by its name to add one.`}
-      </p>
+      {own.passkeys.some((k) => k.id === open) && <ByPassword does={t`Remove`} error={dropKey.error} pending={dropKey.isPending} act={(c) => dropKey.mutate({ id: open, ...c })} away={close} />}
+      <p>{own.named ? <Press onClick={() => setOpen(open === 'passkey' ? '' : 'passkey')}>{t`Add a passkey`}</Press> : t`Passkeys belong to a name: open this server by its name to add one.`}</p>
       {open === 'passkey' && (
-        <ByPassword does={t`Add the passkey`} error={addKey.error instanceof Refused || !addKey.error ? addKey.error : new Error(t`The browser made no passkey. Try again.`)} pending={addKey.isPending} act={addKey.mutate} away={close} />
+        <ByPassword
+          does={t`Add the passkey`}
+          error={addKey.error instanceof Refused || !addKey.error ? addKey.error : new Error(t`The browser made no passkey. Try again.`)}
+          pending={addKey.isPending}
+          act={addKey.mutate}
+          away={close}
+        />
       )}
     </Box>
   );

@@ -77,7 +77,8 @@ function Setup() {
             error={Boolean(wrong[name])}
             helperText={wrong[name]}
             width={name === 'password' ? 290 : 190}
-            required {...field(name)}
+            required
+            {...field(name)}
           />
         ))}
         <Button type="submit" variant="contained" loading={make.isPending}>
@@ -123,7 +124,7 @@ function Everybody({ me }: { me: Me }) {
                 onApply={(to) => set(t`${p.name} is ${roleWords[to]!} now`, { id: p.id, role: to as Role }, { id: p.id, role: p.role })}
               />
             ),
-            by: (p) => short.findIndex(([role]) => role === p.role),
+            by: (p) => roleWords[p.role],
           },
           { head: t`Second factor`, cell: second, by: second },
           {
@@ -132,7 +133,9 @@ function Everybody({ me }: { me: Me }) {
             cell: (p) =>
               p.id !== me.id && (
                 <>
-                  <Press onClick={() => set(p.disabled ? t`${p.name} may sign in again` : t`${p.name} cannot sign in any more`, { id: p.id, disabled: !p.disabled }, { id: p.id, disabled: p.disabled })}>
+                  <Press
+                    onClick={() => set(p.disabled ? t`${p.name} may sign in again` : t`${p.name} cannot sign in any more`, { id: p.id, disabled: !p.disabled }, { id: p.id, disabled: p.disabled })}
+                  >
                     {p.disabled ? t`Enable` : t`Disable`}
                   </Press>
                   <Press onClick={() => set(p.sso ? t`Single sign-on of ${p.name} is off` : t`Single sign-on of ${p.name} is on`, { id: p.id, sso: !p.sso }, { id: p.id, sso: p.sso })}>
@@ -178,7 +181,8 @@ function Reset({ account, done }: { account: Schemas['Account']; done: () => voi
         helperText={wrong}
         width={230}
         onKeyDown={(e) => e.key === 'Escape' && done()}
-        required {...field('password')}
+        required
+        {...field('password')}
       />
       <Button type="submit" variant="outlined" loading={change.isPending}>
         {t`Set password`}
@@ -214,7 +218,8 @@ function Add() {
             error={Boolean(wrong[name])}
             helperText={wrong[name]}
             width={name === 'password' ? 160 : sso ? 230 : 140}
-            required {...field(name)}
+            required
+            {...field(name)}
           />
         ))}
         <Typed label={t`Mail address, or none`} autoComplete="off" error={Boolean(wrong.mail)} helperText={wrong.mail} width={170} {...field('mail')} />

@@ -79,14 +79,22 @@ export function Everyones({ people }: { people: Schemas['Account'][] }) {
       <Hint>{t`A script sends it in place of signing in. It may no more than its role, nor than its person, and ends with the days or when the account changes.`}</Hint>
       {give.data && (
         <p className="token-text" role="status" ref={(e) => e?.scrollIntoView({ block: 'nearest' })}>
-          <Trans>It is shown this once: <code>{give.data.text}</code> <Press onClick={() => void navigator.clipboard.writeText(give.data.text)}>Copy</Press></Trans>
+          <Trans>
+            It is shown this once: <code>{give.data.text}</code> <Press onClick={() => void navigator.clipboard.writeText(give.data.text)}>Copy</Press>
+          </Trans>
         </p>
       )}
       {tokens.data && tokens.data.length > 0 && <Tokens all={tokens.data} of />}
       <Form onSubmit={submits(() => give.mutate({ login: whose, name: typed.name, role, days: Number(typed.days), ...(acts && { acts: acts.split(',') as Schemas['Token']['acts'] }) }))}>
         <Choice label={t`Of`} width={150} value={whose} options={people.map((p) => [p.login, p.name] as const)} onPick={setLogin} />
         <Typed label={t`For`} autoComplete="off" error={Boolean(wrong.name)} helperText={wrong.name} width={190} {...field('name')} />
-        <Choice label={t`Role of the token`} width={150} value={role} options={(['reader', 'engineer', 'approver', 'administrator'] as const).map((r) => [r, roleWords[r]!] as const)} onPick={(to) => setRole(to as Role)} />
+        <Choice
+          label={t`Role of the token`}
+          width={150}
+          value={role}
+          options={(['reader', 'engineer', 'approver', 'administrator'] as const).map((r) => [r, roleWords[r]!] as const)}
+          onPick={(to) => setRole(to as Role)}
+        />
         <Choice label={t`What it may`} width={270} value={acts} options={may} onPick={setActs} />
         <Typed label={t`Days`} inputMode="numeric" autoComplete="off" error={Boolean(wrong.days)} helperText={wrong.days} width={80} required {...field('days')} />
         <Button type="submit" variant="outlined" loading={give.isPending}>

@@ -24,8 +24,7 @@ export function useChange(done: (a: Schemas['Account']) => void) {
   const queries = useQueryClient();
   const tell = useNotice();
   return useMutation({
-    mutationFn: ({ id, ...body }: { id: number } & Schemas['Changed']) =>
-      answer(api.POST('/api/people/{id}', { params: { path: { id } }, body })),
+    mutationFn: ({ id, ...body }: { id: number } & Schemas['Changed']) => answer(api.POST('/api/people/{id}', { params: { path: { id } }, body })),
     onSuccess: (a) => {
       void queries.invalidateQueries({ queryKey: ['people'] });
       void queries.invalidateQueries({ queryKey: ['audit'] });

@@ -156,7 +156,15 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
     mutationFn: (filled: Filled) => {
       const changes = (Object.entries(filled.typed) as [Setting, Typed][]).map(([s, { text, unit }]) => ({
         path: `policy.${s}`,
-        to: s === 'stock_spacers_mm' ? text.split(/[,;\s]+/).filter(Boolean).map((one) => withUnit(one, 'mm')) : s.endsWith('_mm') && text.trim() ? withUnit(text, unit) : text,
+        to:
+          s === 'stock_spacers_mm'
+            ? text
+                .split(/[,;\s]+/)
+                .filter(Boolean)
+                .map((one) => withUnit(one, 'mm'))
+            : s.endsWith('_mm') && text.trim()
+              ? withUnit(text, unit)
+              : text,
       }));
       return answer(api.PUT('/api/policies', { body: { name: filled.name ?? company.name, changes, units } }));
     },
@@ -193,7 +201,9 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
       <Tools className="tools">
         <Typography variant="h1">{t`Policy`}</Typography>
         <span>
-          <Trans>In use: <b>{company.name || t`the defaults`}</b></Trans>
+          <Trans>
+            In use: <b>{company.name || t`the defaults`}</b>
+          </Trans>
         </span>
         <Grow />
         <Applied
@@ -206,9 +216,7 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
           onApply={(n) => use.mutate(n)}
         />
       </Tools>
-      <Hint>
-        {t`Where practitioners disagree, a company follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.`}
-      </Hint>
+      <Hint>{t`Where practitioners disagree, a company follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.`}</Hint>
       {save.error && !(save.error instanceof Refused && save.error.problem.problems) && <Alert severity="error">{save.error.message}</Alert>}
       <form
         ref={form}
@@ -236,16 +244,7 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
         </Columns>
         <Tools>
           <Box component="span">{t`Save as`}</Box>
-          <QuantityInput
-            label={t`Save as`}
-            words
-            width={220}
-            text={name}
-            placeholder={t`a name`}
-            error={wrong['name']}
-            errorAt="policy-name-error"
-            onText={(text) => fill({ name: text, typed })}
-          />
+          <QuantityInput label={t`Save as`} words width={220} text={name} placeholder={t`a name`} error={wrong['name']} errorAt="policy-name-error" onText={(text) => fill({ name: text, typed })} />
           <Allowed act="policy">
             <Button type="submit" variant="contained" disabled={!name.trim()} loading={save.isPending}>
               {t`Save and use`}

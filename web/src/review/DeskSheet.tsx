@@ -70,7 +70,9 @@ export function DeskSheet() {
       <Head>{t`All reviews`}</Head>
       {all.data?.length === 0 && (
         <Hint>
-          <Trans>Nothing was sent for review yet. Open a saved job’s <Go to="/steps">steps</Go> or <Go to="/template">template</Go>, and press “Send for review”.</Trans>
+          <Trans>
+            Nothing was sent for review yet. Open a saved job’s <Go to="/steps">steps</Go> or <Go to="/template">template</Go>, and press “Send for review”.
+          </Trans>
         </Hint>
       )}
       {all.data && all.data.length > 0 && <Lines lines={all.data} label={t`All reviews`} />}
@@ -191,6 +193,8 @@ function Left() {
   );
 }
 
+const whatFor = (w: Schemas['MeasurementPriority']) => [w.brackets > 0 && t`${w.brackets} brackets that may take it`, ...w.jobs].filter(Boolean).join(', ');
+
 /** Displays of which a figure would help most. */
 function Measure() {
   const worth = useQuery({ queryKey: ['review', 'worth'], queryFn: ({ signal }) => answer(api.GET('/api/measurement-priorities', { signal })), staleTime: 60_000 });
@@ -216,7 +220,7 @@ function Measure() {
               </>
             ),
           },
-          { head: t`For`, cell: (w) => [w.brackets > 0 && t`${w.brackets} brackets that may take it`, ...w.jobs].filter(Boolean).join(', '), by: (w) => -w.brackets },
+          { head: t`For`, cell: whatFor, by: whatFor },
         ]}
       />
     </Box>

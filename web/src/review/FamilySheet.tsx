@@ -36,15 +36,15 @@ export function FamilySheet() {
     <Page className="family-review" data-ready={f ? 'yes' : undefined}>
       {family.error && (
         <Alert severity="info">
-          <Trans>Nothing of this family is in review any more. <Go to="/desk">To the desk</Go></Trans>
+          <Trans>
+            Nothing of this family is in review any more. <Go to="/desk">To the desk</Go>
+          </Trans>
         </Alert>
       )}
       {family.isLoading && <Skeleton variant="rectangular" height={320} />}
       {f && !family.error && (
         <>
-          <Typography variant="h1">
-            {t`${f.members.length} alike: ${f.title}`}
-          </Typography>
+          <Typography variant="h1">{t`${f.members.length} alike: ${f.title}`}</Typography>
           {f.more && <Hint>{t`${f.more} more of them are in review: prepared by you, or to be looked at after these.`}</Hint>}
           <Box sx={{ display: 'grid', gridTemplateColumns: { md: 'minmax(0, 1fr) 400px' }, gap: 4 }}>
             <Box sx={{ minWidth: 0 }}>

@@ -105,9 +105,7 @@ function Group({ f }: { f: Family }) {
     });
   return (
     <Box component="section" className="family" data-family={f.key} sx={{ mb: 6 }}>
-      <Head>
-        {f.members.length === 1 ? f.members[0]!.title : t`${f.members.length} alike: ${f.title}`}
-      </Head>
+      <Head>{f.members.length === 1 ? f.members[0]!.title : t`${f.members.length} alike: ${f.title}`}</Head>
       <Alike f={f} />
       <PlainList>
         {f.members.map((m, n) => (
@@ -127,15 +125,13 @@ function Group({ f }: { f: Family }) {
       <Button variant={f.members.length > 1 ? 'contained' : 'outlined'} disabled={subjects.length === 0} loading={send.isPending} onClick={() => send.mutate()}>
         {t`Send ${subjects.length} for review`}
       </Button>
-      {send.error instanceof Refused && send.error.problem.problems ? (
-        send.error.problem.problems.map((p) => (
-          <FieldError key={p.path}>
-            {f.members[Number(/\d+/.exec(p.path)?.[0])]?.title ?? t`It`} {p.found}.
-          </FieldError>
-        ))
-      ) : (
-        send.error && <FieldError>{send.error.message}</FieldError>
-      )}
+      {send.error instanceof Refused && send.error.problem.problems
+        ? send.error.problem.problems.map((p) => (
+            <FieldError key={p.path}>
+              {f.members[Number(/\d+/.exec(p.path)?.[0])]?.title ?? t`It`} {p.found}.
+            </FieldError>
+          ))
+        : send.error && <FieldError>{send.error.message}</FieldError>}
     </Box>
   );
 }

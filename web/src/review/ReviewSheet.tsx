@@ -136,7 +136,9 @@ function Looked({ r }: { r: Review }) {
         <section className="before">
           <Head>{t`Since the last approval`}</Head>
           <Hint>
-            <Trans>{r.before.approved_by} approved <Go to={`/reviews/${r.before.id}`}>the one before</Go>, <When at={r.before.approved_at} />.</Trans>
+            <Trans>
+              {r.before.approved_by} approved <Go to={`/reviews/${r.before.id}`}>the one before</Go>, <When at={r.before.approved_at} />.
+            </Trans>
           </Hint>
           {r.before.figures.length + r.before.results.length === 0 && <p>{t`Nothing differs.`}</p>}
           {r.before.figures.length > 0 && <Differences list={r.before.figures} was={t`figure then`} now={t`figure now`} r={r} />}
@@ -152,11 +154,11 @@ function Looked({ r }: { r: Review }) {
       <Head>{t`Findings, the worst first`}</Head>
       <Box sx={{ px: '14px', mb: 2 }}>
         <FindingList className="findings">
-        {shown.map((c, n) => (
-          <Finding key={`${c.rule} ${n}`} check={c} brief={c.status === 'pass'} onLight={none}>
-            {c.remedy && <Remark>{c.remedy}</Remark>}
-          </Finding>
-        ))}
+          {shown.map((c, n) => (
+            <Finding key={`${c.rule} ${n}`} check={c} brief={c.status === 'pass'} onLight={none}>
+              {c.remedy && <Remark>{c.remedy}</Remark>}
+            </Finding>
+          ))}
         </FindingList>
       </Box>
       {passed > 0 && (
@@ -320,13 +322,7 @@ function IssueForm({ r }: { r: Review }) {
         <>
           <Quick>
             <Choice label={t`What`} width={180} value={what} options={whats} onPick={(to) => setWhat(to as What)} />
-            <Choice
-              label={t`Language`}
-              width={110}
-              value={lang}
-              options={Object.entries(languageWords)}
-              onPick={setLang}
-            />
+            <Choice label={t`Language`} width={110} value={lang} options={Object.entries(languageWords)} onPick={setLang} />
           </Quick>
           <Quick>
             <ShortField label={t`Who gets it`} value={receiver} onChange={setReceiver} maxLength={200} />
@@ -357,10 +353,7 @@ const eventWords: Record<string, string> = {
 /** What can be spoken of, by the names under which it is kept: a rule and a step may have the same one. */
 function aboutOf(r: Review): [string, string][] {
   const rules = new Set(r.findings.map((c) => c.rule));
-  return [
-    ...[...rules].map((rule): [string, string] => [`rule:${rule}`, t`finding: ${ruleWords[rule] ?? rule}`]),
-    ...r.steps.map((s): [string, string] => [`step:${s.step}`, t`step: ${s.why}`]),
-  ];
+  return [...[...rules].map((rule): [string, string] => [`rule:${rule}`, t`finding: ${ruleWords[rule] ?? rule}`]), ...r.steps.map((s): [string, string] => [`step:${s.step}`, t`step: ${s.why}`])];
 }
 
 /** What a remark is about, in words. Older ones have the bare name, which says nothing where a rule and a step have it. */

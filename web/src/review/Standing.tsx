@@ -57,9 +57,7 @@ export function Standing({ subject, revision }: Props) {
       )}
       {send.error && wrong.length === 0 && <FieldError>{send.error.message}</FieldError>}
       {wrong.map((p) => (
-        <FieldError key={p.path + p.found}>
-          {t`It ${p.found}${/[.!]$/.test(p.found) ? '' : '.'}`}
-        </FieldError>
+        <FieldError key={p.path + p.found}>{t`It ${p.found}${/[.!]$/.test(p.found) ? '' : '.'}`}</FieldError>
       ))}
     </section>
   );

@@ -28,7 +28,12 @@ const colours = { draft: 'text.secondary', in_review: 'info.main', approved: 'su
 
 export function State({ of }: { of: Standing }) {
   return (
-    <Box component="span" className="state" data-state={of.stale ? 'stale' : of.restored ? 'restored' : of.state} sx={{ fontWeight: 600, color: of.stale || of.restored ? 'warning.main' : colours[of.state] }}>
+    <Box
+      component="span"
+      className="state"
+      data-state={of.stale ? 'stale' : of.restored ? 'restored' : of.state}
+      sx={{ fontWeight: 600, color: of.stale || of.restored ? 'warning.main' : colours[of.state] }}
+    >
       {stands(of)}
     </Box>
   );
@@ -105,7 +110,6 @@ export function differenceWords(path: string, steps: Map<string, string>): strin
     .join(', ');
 }
 
-
 export const asked = {
   desk: { queryKey: ['review', 'desk'], queryFn: ({ signal }: { signal: AbortSignal }) => answer(api.GET('/api/desk', { signal })) },
   all: { queryKey: ['review', 'all'], queryFn: ({ signal }: { signal: AbortSignal }) => answer(api.GET('/api/approvals', { signal })) },
@@ -128,12 +132,7 @@ export function Alike({ f }: { f: Schemas['Family'] }) {
       ))}
       <p>
         {plural(f.steps.length, { one: '# step', other: '# steps' })}
-        {f.findings.length > 0 && (
-          <>
-            {t`; to be minded: ${f.findings.map((c) => `${ruleWords[c.rule] ?? c.rule} (${statusWords[c.status]})`).join(', ')}`}
-          </>
-        )}
-        .
+        {f.findings.length > 0 && <>{t`; to be minded: ${f.findings.map((c) => `${ruleWords[c.rule] ?? c.rule} (${statusWords[c.status]})`).join(', ')}`}</>}.
       </p>
     </>
   );

@@ -50,7 +50,12 @@ export function App() {
 function Door() {
   const me = useMe();
   const outside = me.data && !me.data.alone && !me.data.id;
-  if (me.data && (outside || me.data.given || me.data.noSecond)) return <Suspense fallback={<Loading />}><Main>{outside ? <SignIn me={me.data} /> : <First me={me.data} />}</Main></Suspense>;
+  if (me.data && (outside || me.data.given || me.data.noSecond))
+    return (
+      <Main>
+        <Suspense fallback={<Loading />}>{outside ? <SignIn me={me.data} /> : <First me={me.data} />}</Suspense>
+      </Main>
+    );
   if (me.isLoading)
     return (
       <Main>
@@ -211,56 +216,58 @@ function Shell() {
           {t`Menu`}
         </Button>
         <div id="views" className={unfolded ? 'foldable open' : 'foldable'} onClick={(e) => (e.target as Element).closest('a') && setUnfolded(false)}>
-        <nav aria-label={t`Views`}>
-          {views.map(([to, name]) => (
-            <NavLink key={to} className="navlink" end={to !== '/catalogue'} to={{ pathname: to, search: isBench(to) ? search : '' }}>
-              {name}
-            </NavLink>
-          ))}
-        </nav>
-        <Grow />
-        {here.length > 0 && (
-          <span className="here" role="status">
-            {plural(here.length, { one: `${here.join(', ')} is here too`, other: `${here.join(', ')} are here too` })}
-          </span>
-        )}
-        {me?.id && <DeskLink />}
-        <Button color="inherit" onClick={toggleUnits} title={t`Millimetres or inches (u)`} data-units={units}>
-          {units === 'mm' ? t`Show inches` : t`Show millimetres`}
-        </Button>
-        <Button color="inherit" onClick={() => setMode(dark ? 'light' : 'dark')} title={t`Light or dark`}>
-          {dark ? t`Go light` : t`Go dark`}
-        </Button>
-        <NavLink className="navlink" to="/people">
-          {me && !me.alone ? me.name : t`People`}
-        </NavLink>
-        <Button color="inherit" onClick={() => setHelp(true)} title={t`Keys and words (?)`}>
-          <Trans>Help&nbsp;<kbd>?</kbd></Trans>
-        </Button>
+          <nav aria-label={t`Views`}>
+            {views.map(([to, name]) => (
+              <NavLink key={to} className="navlink" end={to !== '/catalogue'} to={{ pathname: to, search: isBench(to) ? search : '' }}>
+                {name}
+              </NavLink>
+            ))}
+          </nav>
+          <Grow />
+          {here.length > 0 && (
+            <span className="here" role="status">
+              {plural(here.length, { one: `${here.join(', ')} is here too`, other: `${here.join(', ')} are here too` })}
+            </span>
+          )}
+          {me?.id && <DeskLink />}
+          <Button color="inherit" onClick={toggleUnits} title={t`Millimetres or inches (u)`} data-units={units}>
+            {units === 'mm' ? t`Show inches` : t`Show millimetres`}
+          </Button>
+          <Button color="inherit" onClick={() => setMode(dark ? 'light' : 'dark')} title={t`Light or dark`}>
+            {dark ? t`Go light` : t`Go dark`}
+          </Button>
+          <NavLink className="navlink" to="/people">
+            {me && !me.alone ? me.name : t`People`}
+          </NavLink>
+          <Button color="inherit" onClick={() => setHelp(true)} title={t`Keys and words (?)`}>
+            <Trans>
+              Help&nbsp;<kbd>?</kbd>
+            </Trans>
+          </Button>
         </div>
       </Bar>
       <Main id="content">
-      <ErrorBoundary key={pathname}>
-        <Suspense fallback={<Loading />}>
-          <Routes>
-            <Route path="/" element={<Bench />} />
-            <Route path="/wall" element={<WallSheet />} />
-            <Route path="/template" element={<TemplateSheet />} />
-            <Route path="/steps" element={<StepsSheet />} />
-            <Route path="/matrix" element={<MatrixSheet />} />
-            <Route path="/catalogue/*" element={<CatalogueSheet />} />
-            <Route path="/policy" element={<PolicySheet />} />
-            <Route path="/jobs" element={<JobsSheet />} />
-            <Route path="/saved" element={<Navigate to="/jobs" replace />} />
-            <Route path="/desk" element={<DeskSheet />} />
-            <Route path="/reviews/range" element={<RangeSheet />} />
-            <Route path="/reviews/family/:key" element={<FamilySheet />} />
-            <Route path="/reviews/:id" element={<ReviewSheet />} />
-            <Route path="/people" element={<PeopleSheet />} />
-            <Route path="*" element={<Nowhere />} />
-          </Routes>
-        </Suspense>
-      </ErrorBoundary>
+        <ErrorBoundary key={pathname}>
+          <Suspense fallback={<Loading />}>
+            <Routes>
+              <Route path="/" element={<Bench />} />
+              <Route path="/wall" element={<WallSheet />} />
+              <Route path="/template" element={<TemplateSheet />} />
+              <Route path="/steps" element={<StepsSheet />} />
+              <Route path="/matrix" element={<MatrixSheet />} />
+              <Route path="/catalogue/*" element={<CatalogueSheet />} />
+              <Route path="/policy" element={<PolicySheet />} />
+              <Route path="/jobs" element={<JobsSheet />} />
+              <Route path="/saved" element={<Navigate to="/jobs" replace />} />
+              <Route path="/desk" element={<DeskSheet />} />
+              <Route path="/reviews/range" element={<RangeSheet />} />
+              <Route path="/reviews/family/:key" element={<FamilySheet />} />
+              <Route path="/reviews/:id" element={<ReviewSheet />} />
+              <Route path="/people" element={<PeopleSheet />} />
+              <Route path="*" element={<Nowhere />} />
+            </Routes>
+          </Suspense>
+        </ErrorBoundary>
       </Main>
       {help !== undefined && (
         <Suspense>
@@ -278,7 +285,8 @@ function DeskLink() {
   const n = d ? collapsed(d.waiting).length + (may(me, 'approver') ? d.restored.length : 0) + d.sent_back.length + d.stale.filter((a) => a.mine).length : 0;
   return (
     <NavLink className="navlink" to="/desk">
-      {t`Desk`}{n > 0 && ` (${n})`}
+      {t`Desk`}
+      {n > 0 && ` (${n})`}
     </NavLink>
   );
 }

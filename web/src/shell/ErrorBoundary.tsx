@@ -34,7 +34,11 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: 
       <Page>
         <Typography variant="h1">{unloaded ? t`This view could not be loaded` : t`This view failed`}</Typography>
         <Alert severity={unloaded ? 'warning' : 'error'}>
-          {unloaded ? away ? t`The server still does not answer, or there is no network. What you typed is kept.` : t`The server does not answer, or there is no network. What you typed is kept.` : t`${error.message} Nothing that is saved was changed.`}
+          {unloaded
+            ? away
+              ? t`The server still does not answer, or there is no network. What you typed is kept.`
+              : t`The server does not answer, or there is no network. What you typed is kept.`
+            : t`${error.message} Nothing that is saved was changed.`}
         </Alert>
         <Quick>
           <Button variant="contained" onClick={() => void again()}>

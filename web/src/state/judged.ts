@@ -80,8 +80,7 @@ export function useLast<T>(of: readonly string[]) {
     }
   };
   /** The error to be shown of a query that takes its answers here. */
-  const errorOf = (query: { error: Error | null; isPlaceholderData: boolean; isPending: boolean }) =>
-    query.isPlaceholderData || query.isPending ? (data?.error ?? query.error) : query.error;
+  const errorOf = (query: { error: Error | null; isPlaceholderData: boolean; isPending: boolean }) => (query.isPlaceholderData || query.isPending ? (data?.error ?? query.error) : query.error);
   return { last: data?.answer, was: () => queries.getQueryData<Last<T>>(key)?.answer, at: data?.at, take, errorOf };
 }
 

@@ -18,13 +18,15 @@ export function show(mm: number | undefined, units: Units, parts: 64 | 16 = 64):
   return n < 0 ? `-${text}` : text;
 }
 
-/** A mass for a field or a list: kilograms as they are, or pounds to the tenth, as findings have it: a load is rounded up, what may be
-    loaded down, by the path of the figure. What is not typed over stays exact. */
+/** A mass for a field or a list: kilograms as they are; pounds as they were typed, to the hundredth, else to the tenth, as findings have
+    it: a load is rounded up, what may be loaded down, by the path of the figure. What is not typed over stays exact. */
 export function showMass(kg: number | undefined, units: Units, path: string): string {
   if (kg === undefined) return '';
-  const tenths = (kg / 0.45359237) * 10;
-  const exact = 1e-4; // of a tenth: what a document keeps of a pound
-  return decimal(units === 'mm' ? kg : (path.endsWith('rated_load_kg') ? Math.floor(tenths + exact) : Math.ceil(tenths - exact)) / 10);
+  if (units === 'mm') return decimal(kg);
+  const hundredths = (kg / 0.45359237) * 100;
+  const typed = Math.abs(hundredths - Math.round(hundredths)) < 1e-3; // a document keeps a pound to 2e-4 of a hundredth
+  if (typed) return decimal(Math.round(hundredths) / 100);
+  return decimal((path.endsWith('rated_load_kg') ? Math.floor(hundredths / 10) : Math.ceil(hundredths / 10)) / 10);
 }
 
 /** The unit of a bare figure in a field, by what its path ends in; '' for what has none. */

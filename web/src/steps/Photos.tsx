@@ -74,10 +74,7 @@ export function PhotoEditor({ step, changes }: { step: Schemas['Step']; changes:
             <Box component="span" key={c.photo} sx={{ display: 'inline-flex', alignItems: 'center', gap: 1, mr: 2 }}>
               <Box component="img" src={source(c.photo!)} alt="" sx={{ height: 44 }} />
               {c.title || t`Photograph`}
-              <Remove
-                what={c.title || t`the photograph`}
-                act={() => change((all) => all.filter((x) => !(x.what === 'photo' && x.step === c.step && x.photo === c.photo)))}
-              />
+              <Remove what={c.title || t`the photograph`} act={() => change((all) => all.filter((x) => !(x.what === 'photo' && x.step === c.step && x.photo === c.photo)))} />
             </Box>
           ))}
         </Quick>

@@ -185,10 +185,7 @@ export function Conflicts({ conflicts, steps }: { conflicts: Schemas['Conflict']
           <Box key={c.change} className="conflict" sx={{ mt: 2, pt: 1.5, borderTop: 1, borderColor: 'divider' }}>
             <b>{title}</b>: {c.why}.
             {c.was && (
-              <Box
-                component="dl"
-                sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', gap: '2px 10px', m: 0, '& dt': { color: 'text.secondary' }, '& dd': { m: 0, whiteSpace: 'pre-line' } }}
-              >
+              <Box component="dl" sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', gap: '2px 10px', m: 0, '& dt': { color: 'text.secondary' }, '& dd': { m: 0, whiteSpace: 'pre-line' } }}>
                 <dt>{t`it was`}</dt>
                 <dd>{c.was.join('\n')}</dd>
                 <dt>{t`it is now`}</dt>

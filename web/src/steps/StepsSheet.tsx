@@ -208,14 +208,18 @@ export function StepsSheet() {
             <Symptoms symptoms={s.symptoms} />
             {!inputs.site && (
               <Hint>
-                <Trans>To change steps, <Go to="/wall">describe the wall</Go>: changes are saved with its job.</Trans>
+                <Trans>
+                  To change steps, <Go to="/wall">describe the wall</Go>: changes are saved with its job.
+                </Trans>
               </Hint>
             )}
             {s.untranslated && (
               <section className="untranslated" aria-label={t`Printed in English`}>
                 <Head>{t`Printed in English`}</Head>
                 <Hint>
-                  <Trans>There are no words for these in {languageWords[lang]}. Those of the bracket are typed in <Go to={`/catalogue/brackets/${inputs.bracket}`}>its editor</Go>.</Trans>
+                  <Trans>
+                    There are no words for these in {languageWords[lang]}. Those of the bracket are typed in <Go to={`/catalogue/brackets/${inputs.bracket}`}>its editor</Go>.
+                  </Trans>
                 </Hint>
                 <ul>
                   {s.untranslated.map((t) => (
@@ -291,7 +295,13 @@ function OneStep({ step, number, numbers, blocked, figure, onEdit }: OneProps) {
         <h3 className="title">{step.title}</h3>
         {step.own && <p className="meta">{t`Of this bracket alone.`}</p>}
         {step.changed && <p className="meta">{t`Changed for this job.`}</p>}
-        {step.done && <p className="meta done"><Trans>Done at the wall, <When at={step.done} />.</Trans></p>}
+        {step.done && (
+          <p className="meta done">
+            <Trans>
+              Done at the wall, <When at={step.done} />.
+            </Trans>
+          </p>
+        )}
         {blocked && <p className="do-not">{t`Do not install: see above.`}</p>}
         {step.text.map((t) => (
           <p key={t}>{t}</p>
@@ -351,11 +361,7 @@ function Summary({ s }: { s: Schemas['Sequence'] }) {
       <p>
         {s.lift?.text} {t`About ${s.minutes} minutes in all.`}
       </p>
-      {s.steps.some((x) => x.done) && (
-        <p className="ticked">
-          {t`At the wall ${s.steps.filter((x) => x.done).length} of ${s.steps.length} steps are done.`}
-        </p>
-      )}
+      {s.steps.some((x) => x.done) && <p className="ticked">{t`At the wall ${s.steps.filter((x) => x.done).length} of ${s.steps.length} steps are done.`}</p>}
       {s.cables.length > 0 && (
         <>
           <Head>{t`Cables`}</Head>

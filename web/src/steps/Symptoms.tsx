@@ -16,14 +16,7 @@ export function Symptoms({ symptoms, eager }: { symptoms: Schemas['Symptom'][]; 
   return (
     <section className="symptoms" aria-label={t`When something is wrong`}>
       <Head>{t`When something is wrong`}</Head>
-      <Choice
-        label={t`What is wrong`}
-        pick="symptom"
-        autoFocus={eager}
-        value={of}
-        options={[['', t`pick what the caller sees`], ...symptoms.map((s) => [s.id, s.name] as const)]}
-        onPick={setOf}
-      />
+      <Choice label={t`What is wrong`} pick="symptom" autoFocus={eager} value={of} options={[['', t`pick what the caller sees`], ...symptoms.map((s) => [s.id, s.name] as const)]} onPick={setOf} />
       <Box aria-live="polite" sx={{ mt: 1.5 }}>
         {shown?.stop && (
           <Alert severity="error" icon={false} sx={{ mb: 1 }}>

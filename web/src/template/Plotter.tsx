@@ -51,12 +51,7 @@ export function Plotter() {
   const cancel = (id: number) => act.mutate(() => answer(api.POST('/api/plotter/{id}/cancel', { params: { path: { id } } })));
   const q = queue.data;
   return (
-    <Box
-      component="section"
-      className="plotter"
-      aria-label={t`Plotter`}
-      sx={{ mt: 3.5, '& small': { display: 'block', color: 'text.secondary' }, '& li': { overflowWrap: 'anywhere' } }}
-    >
+    <Box component="section" className="plotter" aria-label={t`Plotter`} sx={{ mt: 3.5, '& small': { display: 'block', color: 'text.secondary' }, '& li': { overflowWrap: 'anywhere' } }}>
       <Head>{t`Plotter (simulated)`}</Head>
       {q?.jammed && <FieldError>{t`The paper is jammed. Take it out, then clear the jam: plots go on where they stopped. What came out crumpled is not to be used.`}</FieldError>}
       {q && q.plots.length === 0 && <Hint>{t`Nothing has been plotted.`}</Hint>}

@@ -39,8 +39,7 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
       ask((now) => ({ site: { ...now.site!, prints: a.saved!.job!.prints }, siteRevision: a.saved!.revision }));
     },
   });
-  const wrong =
-    check.error instanceof Refused ? (check.error.problem.problems?.map((p) => faultOf(p)).join(' ') ?? check.error.message) : check.error?.message;
+  const wrong = check.error instanceof Refused ? (check.error.problem.problems?.map((p) => faultOf(p)).join(' ') ?? check.error.message) : check.error?.message;
   const prints = inputs.site?.prints ?? [];
   const submit = submits(() => measured.trim() && check.mutate());
   return (
@@ -71,7 +70,10 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
             .reverse()
             .map((p) => (
               <li key={p.at}>
-                <Trans><When at={p.at} />: {p.measured_mm} of {p.bar_mm} mm</Trans>, {p.accepted ? t`accepted` : t`not accepted`}
+                <Trans>
+                  <When at={p.at} />: {p.measured_mm} of {p.bar_mm} mm
+                </Trans>
+                , {p.accepted ? t`accepted` : t`not accepted`}
                 {p.who && `, ${p.who}`}
               </li>
             ))}

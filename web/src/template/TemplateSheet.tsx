@@ -169,7 +169,9 @@ export function TemplateSheet() {
                 </>
               ) : (
                 <>
-                  <Trans>No particular wall. <Go to="/wall">Describe the wall</Go>, and the points to drill are on it.</Trans>
+                  <Trans>
+                    No particular wall. <Go to="/wall">Describe the wall</Go>, and the points to drill are on it.
+                  </Trans>
                 </>
               )}
             </Hint>
@@ -183,21 +185,12 @@ export function TemplateSheet() {
                   <FormControlLabel
                     key={part}
                     sx={{ display: 'flex' }}
-                    control={
-                      <Checkbox
-                        data-show={part}
-                        checked={!hidden.includes(part)}
-                        onChange={(e) => setHidden((h) => (e.target.checked ? h.filter((p) => p !== part) : [...h, part]))}
-                      />
-                    }
+                    control={<Checkbox data-show={part} checked={!hidden.includes(part)} onChange={(e) => setHidden((h) => (e.target.checked ? h.filter((p) => p !== part) : [...h, part]))} />}
                     label={name}
                   />
                 ))}
                 {paper !== 'sheet' && (
-                  <FormControlLabel
-                    control={<Checkbox data-show="whole" checked={whole} onChange={(e) => setWhole(e.target.checked)} />}
-                    label={t`the whole outline, on more pages`}
-                  />
+                  <FormControlLabel control={<Checkbox data-show="whole" checked={whole} onChange={(e) => setWhole(e.target.checked)} />} label={t`the whole outline, on more pages`} />
                 )}
                 <Hint>{t`At full size, 1:1. Print it at 100 %, not fitted to the page; pages are joined at their crosses.`}</Hint>
                 <PrintCheck paper={paper} />

@@ -85,160 +85,160 @@ const dark = {
 const finger = '@media (pointer: coarse)';
 
 /** The one palette, and how MUI's components look in it. */
-export const theme = createTheme({
-  cssVariables: { colorSchemeSelector: 'data-scheme' },
-  colorSchemes: { light: { palette: light }, dark: { palette: dark } },
-  breakpoints: { values: { xs: 0, sm: 600, md: 1001, lg: 1200, xl: 1536 } },
-  shape: { borderRadius: 3 },
-  spacing: 4,
-  typography: {
-    fontFamily: "'Source Sans 3', 'DejaVu Sans', Arial, sans-serif",
-    fontSize: 14,
-    htmlFontSize: 16,
-    body1: { fontSize: 15, lineHeight: 1.4 },
-    body2: { fontSize: 13, lineHeight: 1.35 },
-    caption: { fontSize: 12, lineHeight: 1.3 },
-    h1: { fontSize: 19, fontWeight: 600, lineHeight: 1.25 },
-    h2: { fontSize: 13, fontWeight: 600, lineHeight: 1.35 },
-    h3: { fontSize: 15, fontWeight: 600, lineHeight: 1.3 },
-    button: { textTransform: 'none', fontWeight: 600, fontSize: 14, lineHeight: 1.4 },
-    fontWeightMedium: 600,
-    fontWeightBold: 600,
-  },
-  components: {
-    MuiCssBaseline: {
-      styleOverrides: ({ vars }) => ({
-        'html, body, #root': { height: '100%' },
-        body: { fontVariantNumeric: 'tabular-nums', fontSize: 15, lineHeight: 1.4 },
-        'h1, h2, h3, p, figure': { margin: 0 },
-        'h1:focus, main:focus': { outline: 'none' }, // the keyboard goes on from there
-        ':where(a)': { color: vars!.palette.primary.main },
-        kbd: {
-          font: 'inherit',
-          fontSize: 11,
-          border: `1px solid ${vars!.palette.divider}`,
-          borderBottomWidth: 2,
-          borderRadius: 3,
-          padding: '0 4px',
-          color: vars!.palette.text.secondary,
-          background: vars!.palette.background.default,
-        },
-        '@media (prefers-reduced-motion: reduce)': { '*': { transition: 'none !important', animation: 'none !important' } },
-      }),
+export const theme = createTheme(
+  {
+    cssVariables: { colorSchemeSelector: 'data-scheme' },
+    colorSchemes: { light: { palette: light }, dark: { palette: dark } },
+    breakpoints: { values: { xs: 0, sm: 600, md: 1001, lg: 1200, xl: 1536 } },
+    shape: { borderRadius: 3 },
+    spacing: 4,
+    typography: {
+      fontFamily: "'Source Sans 3', 'DejaVu Sans', Arial, sans-serif",
+      fontSize: 14,
+      htmlFontSize: 16,
+      body1: { fontSize: 15, lineHeight: 1.4 },
+      body2: { fontSize: 13, lineHeight: 1.35 },
+      caption: { fontSize: 12, lineHeight: 1.3 },
+      h1: { fontSize: 19, fontWeight: 600, lineHeight: 1.25 },
+      h2: { fontSize: 13, fontWeight: 600, lineHeight: 1.35 },
+      h3: { fontSize: 15, fontWeight: 600, lineHeight: 1.3 },
+      button: { textTransform: 'none', fontWeight: 600, fontSize: 14, lineHeight: 1.4 },
+      fontWeightMedium: 600,
+      fontWeightBold: 600,
     },
-    MuiButtonBase: {
-      defaultProps: { disableRipple: true },
-      styleOverrides: {
-        root: ({ theme: t }) => ({
-          '&:focus-visible': { outline: `2px solid ${t.vars!.palette.primary.main}`, outlineOffset: 1 },
-          [finger]: { minHeight: 44, minWidth: 44 },
-        }),
-      },
-    },
-    MuiButton: { defaultProps: { size: 'small' }, styleOverrides: { root: { minWidth: 24, minHeight: 24, padding: '3px 9px', whiteSpace: 'nowrap', flex: 'none' } } },
-    MuiLink: {
-      styleOverrides: {
-        root: ({ theme: t }) => ({
-          textUnderlineOffset: 3,
-          '&:focus-visible': { outline: `2px solid ${t.vars!.palette.primary.main}`, outlineOffset: 2 },
-        }),
-      },
-    },
-    MuiToggleButtonGroup: { defaultProps: { size: 'small', exclusive: true } },
-    MuiToggleButton: {
-      styleOverrides: {
-        root: ({ theme: t }) => ({
-          padding: '1px 8px',
-          minHeight: 24,
-          fontSize: 13,
-          lineHeight: 1.5,
-          color: t.vars!.palette.text.secondary,
-          borderColor: t.vars!.palette.divider,
-          '&.Mui-selected, &.Mui-selected:hover': {
-            color: t.vars!.palette.text.primary,
-            backgroundColor: t.vars!.palette.background.paper,
-            boxShadow: `inset 0 -2px 0 ${t.vars!.palette.primary.main}`,
+    components: {
+      MuiCssBaseline: {
+        styleOverrides: ({ vars }) => ({
+          'html, body, #root': { height: '100%' },
+          body: { fontVariantNumeric: 'tabular-nums', fontSize: 15, lineHeight: 1.4 },
+          'h1, h2, h3, p, figure': { margin: 0 },
+          'h1:focus, main:focus': { outline: 'none' }, // the keyboard goes on from there
+          ':where(a)': { color: vars!.palette.primary.main },
+          kbd: {
+            font: 'inherit',
+            fontSize: 11,
+            border: `1px solid ${vars!.palette.divider}`,
+            borderBottomWidth: 2,
+            borderRadius: 3,
+            padding: '0 4px',
+            color: vars!.palette.text.secondary,
+            background: vars!.palette.background.default,
           },
+          '@media (prefers-reduced-motion: reduce)': { '*': { transition: 'none !important', animation: 'none !important' } },
         }),
       },
-    },
-    MuiTabs: { styleOverrides: { root: { minHeight: 28 } } },
-    MuiTab: {
-      styleOverrides: {
-        root: ({ theme: t }) => ({
-          padding: '2px 9px',
-          minHeight: 28,
-          minWidth: 24,
-          fontSize: 13,
-          lineHeight: 1.5,
-          color: t.vars!.palette.text.secondary,
-          '&.Mui-selected': { color: t.vars!.palette.text.primary },
-        }),
+      MuiButtonBase: {
+        defaultProps: { disableRipple: true },
+        styleOverrides: {
+          root: ({ theme: t }) => ({
+            '&:focus-visible': { outline: `2px solid ${t.vars!.palette.primary.main}`, outlineOffset: 1 },
+            [finger]: { minHeight: 44, minWidth: 44 },
+          }),
+        },
       },
-    },
-    MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
-    MuiInputBase: {
-      styleOverrides: {
-        root: { fontSize: 'inherit', lineHeight: 1.35, minHeight: 24, [finger]: { minHeight: 44 } },
-        input: ({ theme: t }) => ({
-          height: 'auto',
-          fontVariantNumeric: 'tabular-nums',
-          '&::placeholder': { color: t.vars!.palette.text.secondary, opacity: 1, fontWeight: 400 },
-        }),
+      MuiButton: { defaultProps: { size: 'small' }, styleOverrides: { root: { minWidth: 24, minHeight: 24, padding: '3px 9px', whiteSpace: 'nowrap', flex: 'none' } } },
+      MuiLink: {
+        styleOverrides: {
+          root: ({ theme: t }) => ({
+            textUnderlineOffset: 3,
+            '&:focus-visible': { outline: `2px solid ${t.vars!.palette.primary.main}`, outlineOffset: 2 },
+          }),
+        },
       },
-    },
-    MuiOutlinedInput: {
-      defaultProps: { size: 'small', notched: false },
-      styleOverrides: {
-        root: ({ theme: t }) => ({
-          backgroundColor: t.vars!.palette.background.paper,
-          '& .MuiOutlinedInput-notchedOutline, &:hover:not(.Mui-focused, .Mui-error) .MuiOutlinedInput-notchedOutline': { borderColor: t.vars!.palette.field },
-          // What differs from what stands.
-          '&.changed': { color: t.vars!.palette.primary.main, fontWeight: 600 },
-          '&.changed .MuiOutlinedInput-notchedOutline': { borderColor: `${t.vars!.palette.primary.main} !important` },
-          '& legend': { display: 'none' },
-          '& fieldset': { top: 0 },
-        }),
-        input: { padding: '3px 6px' },
-        adornedEnd: { paddingRight: 0, '&.MuiInputBase-root > input': { paddingRight: 3 } },
+      MuiToggleButtonGroup: { defaultProps: { size: 'small', exclusive: true } },
+      MuiToggleButton: {
+        styleOverrides: {
+          root: ({ theme: t }) => ({
+            padding: '1px 8px',
+            minHeight: 24,
+            fontSize: 13,
+            lineHeight: 1.5,
+            color: t.vars!.palette.text.secondary,
+            borderColor: t.vars!.palette.divider,
+            '&.Mui-selected, &.Mui-selected:hover': {
+              color: t.vars!.palette.text.primary,
+              backgroundColor: t.vars!.palette.background.paper,
+              boxShadow: `inset 0 -2px 0 ${t.vars!.palette.primary.main}`,
+            },
+          }),
+        },
       },
-    },
-    MuiNativeSelect: { styleOverrides: { icon: { right: 2 } } },
-    MuiFormHelperText: { styleOverrides: { root: { margin: '1px 0 2px', fontSize: 12.5, lineHeight: 1.3 } } },
-    MuiFormControlLabel: { styleOverrides: { root: { margin: '1px 0 1px -4px', gap: 4 }, label: { fontSize: 'inherit' } } },
-    MuiCheckbox: { defaultProps: { size: 'small' }, styleOverrides: { root: { padding: 3, '& svg': { fontSize: 18 } } } },
-    MuiTableCell: {
-      styleOverrides: {
-        root: ({ theme: t }) => ({ padding: '4px 10px 4px 0', borderColor: t.vars!.palette.divider, fontSize: 'inherit', lineHeight: 1.35, verticalAlign: 'top' }),
-        head: ({ theme: t }) => ({ fontWeight: 400, color: t.vars!.palette.text.secondary }),
+      MuiTabs: { styleOverrides: { root: { minHeight: 28 } } },
+      MuiTab: {
+        styleOverrides: {
+          root: ({ theme: t }) => ({
+            padding: '2px 9px',
+            minHeight: 28,
+            minWidth: 24,
+            fontSize: 13,
+            lineHeight: 1.5,
+            color: t.vars!.palette.text.secondary,
+            '&.Mui-selected': { color: t.vars!.palette.text.primary },
+          }),
+        },
       },
-    },
-    MuiAccordion: { defaultProps: { disableGutters: true, elevation: 0, square: true }, styleOverrides: { root: { background: 'none', '&::before': { display: 'none' } } } },
-    MuiAccordionSummary: {
-      styleOverrides: {
-        root: ({ theme: t }) => ({ minHeight: 28, padding: 0, fontFamily: 'inherit', color: t.vars!.palette.text.secondary, fontWeight: 600, fontSize: 13 }),
-        content: { margin: '3px 0' },
+      MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
+      MuiInputBase: {
+        styleOverrides: {
+          root: { fontSize: 'inherit', lineHeight: 1.35, minHeight: 24, [finger]: { minHeight: 44 } },
+          input: ({ theme: t }) => ({
+            height: 'auto',
+            fontVariantNumeric: 'tabular-nums',
+            '&::placeholder': { color: t.vars!.palette.text.secondary, opacity: 1, fontWeight: 400 },
+          }),
+        },
       },
-    },
-    MuiAccordionDetails: { styleOverrides: { root: { padding: '0 0 6px' } } },
-    MuiAlert: { styleOverrides: { root: { padding: '2px 12px', fontSize: 14 }, message: { '& ul': { margin: '4px 0', paddingLeft: 18 } } } },
-    MuiTooltip: { defaultProps: { arrow: true, enterDelay: 400 } },
-    MuiAutocomplete: {
-      styleOverrides: {
-        root: {
-          '& .MuiOutlinedInput-root': { padding: '0 !important' },
-          '& .MuiOutlinedInput-root .MuiAutocomplete-input': { padding: '3px 6px' },
-          '& .MuiInput-root': { paddingRight: '0 !important' },
+      MuiOutlinedInput: {
+        defaultProps: { size: 'small', notched: false },
+        styleOverrides: {
+          root: ({ theme: t }) => ({
+            backgroundColor: t.vars!.palette.background.paper,
+            '& .MuiOutlinedInput-notchedOutline, &:hover:not(.Mui-focused, .Mui-error) .MuiOutlinedInput-notchedOutline': { borderColor: t.vars!.palette.field },
+            // What differs from what stands.
+            '&.changed': { color: t.vars!.palette.primary.main, fontWeight: 600 },
+            '&.changed .MuiOutlinedInput-notchedOutline': { borderColor: `${t.vars!.palette.primary.main} !important` },
+            '& legend': { display: 'none' },
+            '& fieldset': { top: 0 },
+          }),
+          input: { padding: '3px 6px' },
+          adornedEnd: { paddingRight: 0, '&.MuiInputBase-root > input': { paddingRight: 3 } },
+        },
+      },
+      MuiNativeSelect: { styleOverrides: { icon: { right: 2 } } },
+      MuiFormHelperText: { styleOverrides: { root: { margin: '1px 0 2px', fontSize: 12.5, lineHeight: 1.3 } } },
+      MuiFormControlLabel: { styleOverrides: { root: { margin: '1px 0 1px -4px', gap: 4 }, label: { fontSize: 'inherit' } } },
+      MuiCheckbox: { defaultProps: { size: 'small' }, styleOverrides: { root: { padding: 3, '& svg': { fontSize: 18 } } } },
+      MuiTableCell: {
+        styleOverrides: {
+          root: ({ theme: t }) => ({ padding: '4px 10px 4px 0', borderColor: t.vars!.palette.divider, fontSize: 'inherit', lineHeight: 1.35, verticalAlign: 'top' }),
+          head: ({ theme: t }) => ({ fontWeight: 400, color: t.vars!.palette.text.secondary }),
+        },
+      },
+      MuiAccordion: { defaultProps: { disableGutters: true, elevation: 0, square: true }, styleOverrides: { root: { background: 'none', '&::before': { display: 'none' } } } },
+      MuiAccordionSummary: {
+        styleOverrides: {
+          root: ({ theme: t }) => ({ minHeight: 28, padding: 0, fontFamily: 'inherit', color: t.vars!.palette.text.secondary, fontWeight: 600, fontSize: 13 }),
+          content: { margin: '3px 0' },
+        },
+      },
+      MuiAccordionDetails: { styleOverrides: { root: { padding: '0 0 6px' } } },
+      MuiAlert: { styleOverrides: { root: { padding: '2px 12px', fontSize: 14 }, message: { '& ul': { margin: '4px 0', paddingLeft: 18 } } } },
+      MuiTooltip: { defaultProps: { arrow: true, enterDelay: 400 } },
+      MuiAutocomplete: {
+        styleOverrides: {
+          root: {
+            '& .MuiOutlinedInput-root': { padding: '0 !important' },
+            '& .MuiOutlinedInput-root .MuiAutocomplete-input': { padding: '3px 6px' },
+            '& .MuiInput-root': { paddingRight: '0 !important' },
+          },
         },
       },
     },
   },
-}, ...(locale === 'de' ? [deDE] : []));
+  ...(locale === 'de' ? [deDE] : []),
+);
 
-const lightVars = Object.assign(
-  {},
-  ...theme.generateStyleSheets().flatMap((sheet) => Object.entries(sheet).flatMap(([of, vars]) => (of.includes('dark') ? [] : [vars]))),
-) as Record<string, string>;
+const lightVars = Object.assign({}, ...theme.generateStyleSheets().flatMap((sheet) => Object.entries(sheet).flatMap(([of, vars]) => (of.includes('dark') ? [] : [vars])))) as Record<string, string>;
 
 /** A print is dark ink on white paper, whatever the screen shows. */
 export const inkOnPaper = { '@media print': { ':root, [data-scheme]': { ...lightVars, '--mui-palette-background-paper': 'white', '--mui-palette-background-default': 'white' } } };

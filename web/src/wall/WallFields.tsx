@@ -117,11 +117,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
     </FigureLine>
   );
   const tick = (name: 'wet' | 'treated' | 'open_left' | 'open_right' | 'vehicle', label: string) => (
-    <FormControlLabel
-      sx={{ display: 'flex' }}
-      control={<Checkbox data-wall={name} checked={wall[name] ?? false} onChange={(e) => set([`wall.${name}`, e.target.checked || null])} />}
-      label={label}
-    />
+    <FormControlLabel sx={{ display: 'flex' }} control={<Checkbox data-wall={name} checked={wall[name] ?? false} onChange={(e) => set([`wall.${name}`, e.target.checked || null])} />} label={label} />
   );
   const centred = place.rule === 'center';
   const calm = useCalm(inputs.changes);
@@ -152,81 +148,75 @@ export function WallFields({ view, errors, typedOver }: Props) {
         {row('reference', t`Reference`, { words: true, placeholder: t`the customer’s` })}
       </FigureList>
       <Group name={t`Wall`}>
-      <Choice label={t`Wall`} value={inputs.wall} options={Object.entries(wallWords)} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
-      <FigureList>
-        {row('wall.width_mm', t`Width`)}
-        {row('wall.height_mm', t`Floor to ceiling`)}
-        {row('wall.covering_mm', t`Covering`, { step: 0.5 })}
-        {(wall.type === 'lined_masonry' || wall.type === 'hollow_board' || wall.cavity_mm !== undefined) && row('wall.cavity_mm', t`Cavity`, { step: 1 })}
-        {baseWords[wall.type] && row('wall.backing_mm', baseWords[wall.type] ?? '', { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
-        {wall.type === 'metal_stud' && row('wall.steel_mm', t`Sheet`, { step: 0.1, placeholder: '0.46' })}
-      </FigureList>
-      {(wall.type === 'block' || wall.block_kind) && (
-        <Choice label={t`Blocks`} value={wall.block_kind ?? ''} options={blockKinds} onPick={(k) => set(['wall.block_kind', k || null])} />
-      )}
-      {ofBoard.includes(wall.type) && (
-        <Choice label={t`Board`} value={wall.board_kind ?? ''} options={boardKinds} onPick={(k) => set(['wall.board_kind', k || null])} />
-      )}
-      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('wet', t`Wet wood`)}
-      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('treated', t`Treated wood`)}
-      {thin.includes(wall.type) && (
-        <FormControlLabel
-          control={<Checkbox data-wall="backing" checked={Boolean(wall.backing)} onChange={(e) => set(['wall.backing', e.target.checked ? { thickness_mm: 18, kind: 'ply' } : null])} />}
-          label={t`A backing is let in behind the board`}
-        />
-      )}
-      {wall.backing && <FigureList>{row('wall.backing.thickness_mm', t`Backing`, { step: 1 })}</FigureList>}
-      {tick('open_left', t`Open at the left end`)}
-      {tick('open_right', t`Open at the right end`)}
-      {tick('vehicle', t`In a vehicle`)}
+        <Choice label={t`Wall`} value={inputs.wall} options={Object.entries(wallWords)} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
+        <FigureList>
+          {row('wall.width_mm', t`Width`)}
+          {row('wall.height_mm', t`Floor to ceiling`)}
+          {row('wall.covering_mm', t`Covering`, { step: 0.5 })}
+          {(wall.type === 'lined_masonry' || wall.type === 'hollow_board' || wall.cavity_mm !== undefined) && row('wall.cavity_mm', t`Cavity`, { step: 1 })}
+          {baseWords[wall.type] && row('wall.backing_mm', baseWords[wall.type] ?? '', { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
+          {wall.type === 'metal_stud' && row('wall.steel_mm', t`Sheet`, { step: 0.1, placeholder: '0.46' })}
+        </FigureList>
+        {(wall.type === 'block' || wall.block_kind) && <Choice label={t`Blocks`} value={wall.block_kind ?? ''} options={blockKinds} onPick={(k) => set(['wall.block_kind', k || null])} />}
+        {ofBoard.includes(wall.type) && <Choice label={t`Board`} value={wall.board_kind ?? ''} options={boardKinds} onPick={(k) => set(['wall.board_kind', k || null])} />}
+        {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('wet', t`Wet wood`)}
+        {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('treated', t`Treated wood`)}
+        {thin.includes(wall.type) && (
+          <FormControlLabel
+            control={<Checkbox data-wall="backing" checked={Boolean(wall.backing)} onChange={(e) => set(['wall.backing', e.target.checked ? { thickness_mm: 18, kind: 'ply' } : null])} />}
+            label={t`A backing is let in behind the board`}
+          />
+        )}
+        {wall.backing && <FigureList>{row('wall.backing.thickness_mm', t`Backing`, { step: 1 })}</FigureList>}
+        {tick('open_left', t`Open at the left end`)}
+        {tick('open_right', t`Open at the right end`)}
+        {tick('vehicle', t`In a vehicle`)}
       </Group>
       {studs && (
         <>
           {wall.type === 'wood_stud' && <Choice label={t`Wood`} value={wall.species ?? 'spruce_pine_fir'} options={species} onPick={(to) => set(['wall.species', to])} />}
           <Group name={t`Studs`}>
-          <Choice
-            label={t`Studs`}
-            value={mode}
-            options={[
-              ['none', t`not found yet`],
-              ['spacing', t`at a spacing, from the first`],
-              ['marked', t`marked one by one`],
-              ['outlet', t`from an outlet that hangs on one`, !(wall.outlets ?? []).some((o) => o.stud)],
-            ]}
-            onPick={setStuds}
-          />
-          <FigureList>
-            {mode === 'spacing' && row('wall.studs.first_mm', t`First`, { step: 1 })}
-            {(mode === 'spacing' || mode === 'outlet') && row('wall.studs.spacing_mm', t`Spacing`, { step: 1 })}
-            {wall.studs && row('wall.studs.width_mm', t`Width`, { step: 0.5 })}
-            {mode === 'marked' &&
-              wall.studs!.at_mm!.map((_, i) =>
-                row(`wall.studs.at_mm[${i}]`, t`Stud ${i + 1}`, { step: 1 }, <Remove what={t`stud ${i + 1}`} act={() => set([`wall.studs.at_mm[${i}]`, null])} />),
-              )}
-          </FigureList>
-          {(mode === 'spacing' || mode === 'outlet') && (
-            <Quick>
-              {spacings.map(([name, mm]) => (
-                <Press key={name} onClick={() => set(['wall.studs.spacing_mm', mm])}>
-                  {name}
-                </Press>
-              ))}
-            </Quick>
-          )}
-          <Press
-            data-add="stud"
-            onClick={() =>
-              set([
-                'wall.studs',
-                {
-                  width_mm: wall.studs?.width_mm ?? 38,
-                  at_mm: [...view.movable.filter((t) => t.what === 'stud').map((t) => t.x_mm), nextStud(view, middle)].sort((a, b) => a - b),
-                },
-              ])
-            }
-          >
-            {t`Add a stud`}
-          </Press>
+            <Choice
+              label={t`Studs`}
+              value={mode}
+              options={[
+                ['none', t`not found yet`],
+                ['spacing', t`at a spacing, from the first`],
+                ['marked', t`marked one by one`],
+                ['outlet', t`from an outlet that hangs on one`, !(wall.outlets ?? []).some((o) => o.stud)],
+              ]}
+              onPick={setStuds}
+            />
+            <FigureList>
+              {mode === 'spacing' && row('wall.studs.first_mm', t`First`, { step: 1 })}
+              {(mode === 'spacing' || mode === 'outlet') && row('wall.studs.spacing_mm', t`Spacing`, { step: 1 })}
+              {wall.studs && row('wall.studs.width_mm', t`Width`, { step: 0.5 })}
+              {mode === 'marked' &&
+                wall.studs!.at_mm!.map((_, i) => row(`wall.studs.at_mm[${i}]`, t`Stud ${i + 1}`, { step: 1 }, <Remove what={t`stud ${i + 1}`} act={() => set([`wall.studs.at_mm[${i}]`, null])} />))}
+            </FigureList>
+            {(mode === 'spacing' || mode === 'outlet') && (
+              <Quick>
+                {spacings.map(([name, mm]) => (
+                  <Press key={name} onClick={() => set(['wall.studs.spacing_mm', mm])}>
+                    {name}
+                  </Press>
+                ))}
+              </Quick>
+            )}
+            <Press
+              data-add="stud"
+              onClick={() =>
+                set([
+                  'wall.studs',
+                  {
+                    width_mm: wall.studs?.width_mm ?? 38,
+                    at_mm: [...view.movable.filter((t) => t.what === 'stud').map((t) => t.x_mm), nextStud(view, middle)].sort((a, b) => a - b),
+                  },
+                ])
+              }
+            >
+              {t`Add a stud`}
+            </Press>
           </Group>
         </>
       )}
@@ -251,67 +241,55 @@ export function WallFields({ view, errors, typedOver }: Props) {
         />
       )}
       <Group name={t`Where it goes`}>
-      <Choice
-        label={t`Height by`}
-        value={place.rule}
-        options={ruleWords.map(([r, name]) => [r, t`height by ${name}`])}
-        onPick={(r) => set(['place.rule', r])}
-      />
-      <FigureList>
-        {centred && (
-          <FigureLine label={t`Centre`}>
-            <QuantityField
-              label={t`Centre`}
-              of="center_mm"
-              value={place.center_mm}
-              typed={inputs.center ?? undefined}
-              placeholder="1070"
-              step={10}
-              error={errors[centerPath(inputs)]}
-              onType={(center) => ask({ center }, 'center')}
-            />
-          </FigureLine>
-        )}
-        {row('place.x_mm', t`Middle across`, { placeholder: t`of the wall` })}
-        {row('place.eye_mm', t`Eye height`)}
-        {row('place.distance_mm', t`Viewed from`)}
-        {place.rule === 'eye' && row('place.angle_deg', t`Angle up`, { placeholder: '0°' })}
-        {row('place.surface_mm', t`Furniture below`, { placeholder: t`none` })}
-        {row('place.accessory_mm', t`On or under it`, { placeholder: '0', step: 5 })}
-        {row('place.line_mm', t`Line above`, { placeholder: t`none` })}
-        {(place.rule === 'above' || place.rule === 'below') && row('place.gap_mm', t`Gap`, { step: 5, placeholder: t`as needed` })}
-        {(place.rule === 'overhead' || place.rule === 'bottom') && row('place.bottom_mm', t`Bottom edge`, { placeholder: place.rule === 'overhead' ? '2030' : '?' })}
-        {place.rule === 'top' && row('place.top_mm', t`Top edge`, { placeholder: '?' })}
-        {row('wanted_tilt_deg', t`Tilt wanted`, { placeholder: t`any` })}
-        {row('wanted_swivel_deg', t`Swivel wanted`, { placeholder: t`any` })}
-      </FigureList>
-      <FormControlLabel
-        control={
-          <Checkbox
-            data-wall="people_below"
-            checked={wall.people_below ?? !wall.niche}
-            onChange={(e) => set(['wall.people_below', e.target.checked === !wall.niche ? null : e.target.checked])}
-          />
-        }
-        label={t`People go below it`}
-      />
-      <FormControlLabel
-        control={<Checkbox checked={place.public ?? false} onChange={(e) => set(['place.public', e.target.checked || null])} />}
-        label={t`Public walkway`}
-      />
+        <Choice label={t`Height by`} value={place.rule} options={ruleWords.map(([r, name]) => [r, t`height by ${name}`])} onPick={(r) => set(['place.rule', r])} />
+        <FigureList>
+          {centred && (
+            <FigureLine label={t`Centre`}>
+              <QuantityField
+                label={t`Centre`}
+                of="center_mm"
+                value={place.center_mm}
+                typed={inputs.center ?? undefined}
+                placeholder="1070"
+                step={10}
+                error={errors[centerPath(inputs)]}
+                onType={(center) => ask({ center }, 'center')}
+              />
+            </FigureLine>
+          )}
+          {row('place.x_mm', t`Middle across`, { placeholder: t`of the wall` })}
+          {row('place.eye_mm', t`Eye height`)}
+          {row('place.distance_mm', t`Viewed from`)}
+          {place.rule === 'eye' && row('place.angle_deg', t`Angle up`, { placeholder: '0°' })}
+          {row('place.surface_mm', t`Furniture below`, { placeholder: t`none` })}
+          {row('place.accessory_mm', t`On or under it`, { placeholder: '0', step: 5 })}
+          {row('place.line_mm', t`Line above`, { placeholder: t`none` })}
+          {(place.rule === 'above' || place.rule === 'below') && row('place.gap_mm', t`Gap`, { step: 5, placeholder: t`as needed` })}
+          {(place.rule === 'overhead' || place.rule === 'bottom') && row('place.bottom_mm', t`Bottom edge`, { placeholder: place.rule === 'overhead' ? '2030' : '?' })}
+          {place.rule === 'top' && row('place.top_mm', t`Top edge`, { placeholder: '?' })}
+          {row('wanted_tilt_deg', t`Tilt wanted`, { placeholder: t`any` })}
+          {row('wanted_swivel_deg', t`Swivel wanted`, { placeholder: t`any` })}
+        </FigureList>
+        <FormControlLabel
+          control={
+            <Checkbox data-wall="people_below" checked={wall.people_below ?? !wall.niche} onChange={(e) => set(['wall.people_below', e.target.checked === !wall.niche ? null : e.target.checked])} />
+          }
+          label={t`People go below it`}
+        />
+        <FormControlLabel control={<Checkbox checked={place.public ?? false} onChange={(e) => set(['place.public', e.target.checked || null])} />} label={t`Public walkway`} />
       </Group>
       <Group name={t`Run of equal displays`}>
-      <FigureList>
-        <FigureLine label={t`Displays`}>
-          <Choice
-            label={t`Displays`}
-            value={site.run?.count ?? 1}
-            options={[...new Set([1, 2, 3, 4, 5, 6, 8, 10, 12, site.run?.count ?? 1])].sort((a, b) => a - b).map((n) => [n, String(n)])}
-            onPick={(n) => set(['run', Number(n) > 1 ? { gap_mm: 10, ...site.run, count: Number(n) } : null])}
-          />
-        </FigureLine>
-        {site.run && row('run.gap_mm', t`Gap`, { step: 1, placeholder: '0' })}
-      </FigureList>
+        <FigureList>
+          <FigureLine label={t`Displays`}>
+            <Choice
+              label={t`Displays`}
+              value={site.run?.count ?? 1}
+              options={[...new Set([1, 2, 3, 4, 5, 6, 8, 10, 12, site.run?.count ?? 1])].sort((a, b) => a - b).map((n) => [n, String(n)])}
+              onPick={(n) => set(['run', Number(n) > 1 ? { gap_mm: 10, ...site.run, count: Number(n) } : null])}
+            />
+          </FigureLine>
+          {site.run && row('run.gap_mm', t`Gap`, { step: 1, placeholder: '0' })}
+        </FigureList>
       </Group>
       <Head>{t`On the wall`}</Head>
       {(wall.furniture ?? []).map((f, i) => (
@@ -363,10 +341,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
           {t`Add an outlet`}
         </Press>
         {!wall.niche && (
-          <Press
-            data-add="niche"
-            onClick={() => set(['wall.niche', { x_mm: middle, width_mm: 1600, bottom_mm: Math.max(0, (view.placements[0]?.bottom_height_mm ?? 900) - 150), height_mm: 1100 }])}
-          >
+          <Press data-add="niche" onClick={() => set(['wall.niche', { x_mm: middle, width_mm: 1600, bottom_mm: Math.max(0, (view.placements[0]?.bottom_height_mm ?? 900) - 150), height_mm: 1100 }])}>
             {t`Add a niche`}
           </Press>
         )}
@@ -374,37 +349,39 @@ export function WallFields({ view, errors, typedOver }: Props) {
       {strength && (
         <>
           <Group name={t`Strength: what is assumed`}>
-          <FigureList>
-            {row('assume.load_kg', t`Load`, { placeholder: shown(strength.load_kg, ' kg') })}
-            {row('assume.reach_mm', t`Reach`, { placeholder: shown(strength.reach_mm) })}
-            {row('assume.aside_mm', t`Load aside`, { placeholder: shown(strength.eccentricity_mm) })}
-            {strength.in_wood && row('assume.penetration_mm', t`In the wood`, { step: 1, placeholder: shown(tenths(strength.penetration_mm)) })}
-            {strength.in_wood && row('assume.gravity', t`G of the wood`, { placeholder: shown(strength.gravity) })}
-          </FigureList>
-          <Hint>
-            {t`Turning about the plate’s lower edge: ${strength.moment_nm} N·m. One fastener may hold ${strength.capacity_pull_n} N pulled and ${strength.capacity_shear_n} N across, under a permanent load`}
-            {strength.in_wood
-              ? t`; ${tenths(strength.penetration_mm) ?? ''} mm of it in wood of G ${strength.gravity ?? ''}, ${tenths(strength.thread_mm) ?? ''} of that threaded, its tip not counted`
-              : t`, by its rating`}
-            {strength.item && t`. Counted with ${strength.item}`}
-            {strength.ultimate_pull_n !== undefined && t`. It would come out at about ${strength.ultimate_pull_n} N`}.
-          </Hint>
-          <Hint>
-            {t`All ways it can stand are looked at: closed, straight out, swung aside as far as its arm and its swivel go; the worst counts.`}
-            {strength.handling !== undefined && (
-              <>
-                {' '}
-                <Trans>
-                  How hard people lean on it is in <Go to="/policy">the policy</Go>.
-                </Trans>
-              </>
-            )}
-            {wall.vehicle && t` In a vehicle three times all weights count, and half as much again outwards and sideways.`}
-          </Hint>
+            <FigureList>
+              {row('assume.load_kg', t`Load`, { placeholder: shown(strength.load_kg, ' kg') })}
+              {row('assume.reach_mm', t`Reach`, { placeholder: shown(strength.reach_mm) })}
+              {row('assume.aside_mm', t`Load aside`, { placeholder: shown(strength.eccentricity_mm) })}
+              {strength.in_wood && row('assume.penetration_mm', t`In the wood`, { step: 1, placeholder: shown(tenths(strength.penetration_mm)) })}
+              {strength.in_wood && row('assume.gravity', t`G of the wood`, { placeholder: shown(strength.gravity) })}
+            </FigureList>
+            <Hint>
+              {t`Turning about the plate’s lower edge: ${strength.moment_nm} N·m. One fastener may hold ${strength.capacity_pull_n} N pulled and ${strength.capacity_shear_n} N across, under a permanent load`}
+              {strength.in_wood
+                ? t`; ${tenths(strength.penetration_mm) ?? ''} mm of it in wood of G ${strength.gravity ?? ''}, ${tenths(strength.thread_mm) ?? ''} of that threaded, its tip not counted`
+                : t`, by its rating`}
+              {strength.item && t`. Counted with ${strength.item}`}
+              {strength.ultimate_pull_n !== undefined && t`. It would come out at about ${strength.ultimate_pull_n} N`}.
+            </Hint>
+            <Hint>
+              {t`All ways it can stand are looked at: closed, straight out, swung aside as far as its arm and its swivel go; the worst counts.`}
+              {strength.handling !== undefined && (
+                <>
+                  {' '}
+                  <Trans>
+                    How hard people lean on it is in <Go to="/policy">the policy</Go>.
+                  </Trans>
+                </>
+              )}
+              {wall.vehicle && t` In a vehicle three times all weights count, and half as much again outwards and sideways.`}
+            </Hint>
           </Group>
         </>
       )}
-      <Hint>{units === 'mm' ? t`Millimetres unless a unit is typed.` : t`Inches unless a unit is typed.`} {t`Measure the wall: nothing here knows it better.`}</Hint>
+      <Hint>
+        {units === 'mm' ? t`Millimetres unless a unit is typed.` : t`Inches unless a unit is typed.`} {t`Measure the wall: nothing here knows it better.`}
+      </Hint>
     </>
   );
   return (

@@ -114,94 +114,102 @@ export function WallSheet() {
           {wall.error?.message}
         </Alert>
       )}
-      <BenchGrid className={`bench wall units-${units}`} data-ready={view && wall.settled && !refused ? 'yes' : 'no'}
-        left={<Side className="side left" aria-label={t`The wall's figures`}>
-          {view ? <WallFields view={view} errors={errors} /> : refused && <WallFields view={unplaced(inputs.site)} errors={errors} typedOver />}
-        </Side>}
-        board={<Board className="board">
-          <Frame className="drawing" aria-label={t`The wall`}>
-            <figcaption>
-              <Tabs label={t`Drawing`} of="picture" value={picture} tabs={pictures} onPick={setPicture} />
-            </figcaption>
-            {view?.[picture] && picture === 'wall' && (
-              <WallPicture
-                view={view}
-                panel={panelOf('picture', picture)}
-                units={units}
-                lit={lit}
-                onMove={wall.move}
-                onNudge={(t, by) => (wall.move(t, by, false, true), wall.drop(true))}
-                onDrop={wall.drop}
-                onRemove={remove}
+      <BenchGrid
+        className={`bench wall units-${units}`}
+        data-ready={view && wall.settled && !refused ? 'yes' : 'no'}
+        left={
+          <Side className="side left" aria-label={t`The wall's figures`}>
+            {view ? <WallFields view={view} errors={errors} /> : refused && <WallFields view={unplaced(inputs.site)} errors={errors} typedOver />}
+          </Side>
+        }
+        board={
+          <Board className="board">
+            <Frame className="drawing" aria-label={t`The wall`}>
+              <figcaption>
+                <Tabs label={t`Drawing`} of="picture" value={picture} tabs={pictures} onPick={setPicture} />
+              </figcaption>
+              {view?.[picture] && picture === 'wall' && (
+                <WallPicture
+                  view={view}
+                  panel={panelOf('picture', picture)}
+                  units={units}
+                  lit={lit}
+                  onMove={wall.move}
+                  onNudge={(t, by) => (wall.move(t, by, false, true), wall.drop(true))}
+                  onDrop={wall.drop}
+                  onRemove={remove}
+                />
+              )}
+              {view?.[picture] && picture !== 'wall' && <Still svg={view[picture]} panel={panelOf('picture', picture)} />}
+              {!view && refused && (
+                <Nothing>
+                  <p>{t`It cannot be placed: a figure of the wall is not right.`}</p>
+                  <p>{t`Put it right on the left; what is wrong stands there.`}</p>
+                </Nothing>
+              )}
+              {view && !view.marks[picture] && (
+                <Nothing>
+                  <p>{picture === 'wall' ? t`It cannot be placed yet.` : t`There is nothing to draw yet.`}</p>
+                  <p>{picture === 'wall' ? placed?.checks[0]?.text : t`Nothing is drilled, or the size of the fastener is not known.`}</p>
+                  {picture === 'wall' && <p>{placed?.checks[0]?.remedy}</p>}
+                </Nothing>
+              )}
+              {!view && !refused && <Skeleton variant="rectangular" role="status" aria-label={t`Placing…`} sx={{ flex: 1, height: 'auto' }} />}
+              <Box component="p" className="snapped" role="status" sx={{ px: 1.5, pb: 1, minHeight: 20, color: 'text.secondary', fontSize: 13 }}>
+                {wall.view?.snapped.join(' ') || (picture === 'wall' ? t`Drag what is on the wall, or tab to it and use the arrow keys. It snaps; Alt holds it free.` : '')}
+              </Box>
+            </Frame>
+          </Board>
+        }
+        right={
+          <Side className="side right" aria-label={t`Findings`}>
+            {view && view.placements.length > 1 && (
+              <Tabs
+                label={t`Display of the run`}
+                of="nth"
+                value={String(nth)}
+                tabs={view.placements.map((p, i) => [
+                  String(i),
+                  <>
+                    {i + 1}&nbsp;
+                    <Shape of={worst(p.checks)} />
+                  </>,
+                ])}
+                onPick={(i) => setChosen(Number(i))}
               />
             )}
-            {view?.[picture] && picture !== 'wall' && <Still svg={view[picture]} panel={panelOf('picture', picture)} />}
-            {!view && refused && (
-              <Nothing>
-                <p>{t`It cannot be placed: a figure of the wall is not right.`}</p>
-                <p>{t`Put it right on the left; what is wrong stands there.`}</p>
-              </Nothing>
-            )}
-            {view && !view.marks[picture] && (
-              <Nothing>
-                <p>{picture === 'wall' ? t`It cannot be placed yet.` : t`There is nothing to draw yet.`}</p>
-                <p>{picture === 'wall' ? placed?.checks[0]?.text : t`Nothing is drilled, or the size of the fastener is not known.`}</p>
-                {picture === 'wall' && <p>{placed?.checks[0]?.remedy}</p>}
-              </Nothing>
-            )}
-            {!view && !refused && <Skeleton variant="rectangular" role="status" aria-label={t`Placing…`} sx={{ flex: 1, height: 'auto' }} />}
-            <Box component="p" className="snapped" role="status" sx={{ px: 1.5, pb: 1, minHeight: 20, color: 'text.secondary', fontSize: 13 }}>
-              {wall.view?.snapped.join(' ') || (picture === 'wall' ? t`Drag what is on the wall, or tab to it and use the arrow keys. It snaps; Alt holds it free.` : '')}
+            <Box {...(view && view.placements.length > 1 && panelOf('nth', String(nth)))}>
+              {placed && <Marks placed={placed} numbers={view.numbers[nth] ?? []} units={units} />}
+              <Head>{t`Findings`}</Head>
+              {placed && <Against placed={placed} />}
+              {judged.data.help && !judged.data.help.send && <Helps help={judged.data.help} />}
+              {placed && <WallFindings placed={placed} own={conditions(placed, judged.data.pairing)} onLight={setLit} onMove={moveBy} />}
             </Box>
-          </Frame>
-        </Board>}
-        right={<Side className="side right" aria-label={t`Findings`}>
-          {view && view.placements.length > 1 && (
-            <Tabs
-              label={t`Display of the run`}
-              of="nth"
-              value={String(nth)}
-              tabs={view.placements.map((p, i) => [
-                String(i),
-                <>
-                  {i + 1}&nbsp;
-                  <Shape of={worst(p.checks)} />
-                </>,
-              ])}
-              onPick={(i) => setChosen(Number(i))}
-            />
-          )}
-          <div {...(view && view.placements.length > 1 && panelOf('nth', String(nth)))}>
-            {placed && <Marks placed={placed} numbers={view.numbers[nth] ?? []} units={units} />}
-            <Head>{t`Findings`}</Head>
-            {placed && <Against placed={placed} />}
-            {judged.data.help && !judged.data.help.send && <Helps help={judged.data.help} />}
-            {placed && <WallFindings placed={placed} own={conditions(placed, judged.data.pairing)} onLight={setLit} onMove={moveBy} />}
-          </div>
-          {view && view.others.length > 0 && (
-            <>
-              <Head>{t`Brackets that go there`}</Head>
-              <Quick>
-                {view.others.map((o) => (
-                  <Press key={o.id} data-other={o.id} onClick={() => ask((a) => otherBracket(a, o.id))}>
-                    <Shape of={o.verdict} /> {o.name}
-                  </Press>
-                ))}
-              </Quick>
-            </>
-          )}
-          {placed?.schools && <Heights placed={placed} units={units} />}
-          {placed?.viewing && <Seen placed={placed} units={units} />}
-          {view?.guide && (
-            <>
-              <Head>{t`By common practice`}</Head>
-              <Hint>
-                {view.guide.fixing} {view.guide.hole} {view.guide.limit}
-              </Hint>
-            </>
-          )}
-          <Hint>{t`Local codes and licensed practice decide. A doubtful wall is for someone licensed to judge it. Fixed wiring is for licensed people.`}</Hint>
-        </Side>}
+            {view && view.others.length > 0 && (
+              <>
+                <Head>{t`Brackets that go there`}</Head>
+                <Quick>
+                  {view.others.map((o) => (
+                    <Press key={o.id} data-other={o.id} onClick={() => ask((a) => otherBracket(a, o.id))}>
+                      <Shape of={o.verdict} /> {o.name}
+                    </Press>
+                  ))}
+                </Quick>
+              </>
+            )}
+            {placed?.schools && <Heights placed={placed} units={units} />}
+            {placed?.viewing && <Seen placed={placed} units={units} />}
+            {view?.guide && (
+              <>
+                <Head>{t`By common practice`}</Head>
+                <Hint>
+                  {view.guide.fixing} {view.guide.hole} {view.guide.limit}
+                </Hint>
+              </>
+            )}
+            <Hint>{t`Local codes and licensed practice decide. A doubtful wall is for someone licensed to judge it. Fixed wiring is for licensed people.`}</Hint>
+          </Side>
+        }
       />
     </>
   );
@@ -338,9 +346,7 @@ function Marks({ placed, numbers, units }: { placed: Placed; numbers: number[]; 
   return (
     <>
       <Head>{t`To mark`}</Head>
-      <Typography sx={{ mb: 1 }}>
-        {t`Level line ${mm(placed.datum_height_mm)}${unit} above the floor; middle ${mm(placed.display_x_mm)}${unit} from the left end.`}
-      </Typography>
+      <Typography sx={{ mb: 1 }}>{t`Level line ${mm(placed.datum_height_mm)}${unit} above the floor; middle ${mm(placed.display_x_mm)}${unit} from the left end.`}</Typography>
       <FigureTable className="bolts">
         <TableHead>
           <TableRow>
@@ -444,7 +450,9 @@ function WallFindings({ placed, own, onLight, onMove }: { placed: Placed; own: C
           {c.remedy && <Remark>{c.remedy}</Remark>}
           {own.includes(c) && (
             <Remark>
-              <Trans>On any wall: see <Go to="/">the bench</Go>.</Trans>
+              <Trans>
+                On any wall: see <Go to="/">the bench</Go>.
+              </Trans>
             </Remark>
           )}
           {helps(c) && (
@@ -460,9 +468,7 @@ function WallFindings({ placed, own, onLight, onMove }: { placed: Placed; own: C
 
 /** What the pairing asks for on any wall, beside what is against it. */
 function conditions(placed: Schemas['Placement'], pairing: BenchAnswer['pairing']): Check[] {
-  return pairing.checks.filter(
-    (c) => (c.status === 'caution' || c.status === 'unknown') && !placed.blocked.some((b) => b.text === c.text) && !placed.checks.some((p) => p.rule === c.rule),
-  );
+  return pairing.checks.filter((c) => (c.status === 'caution' || c.status === 'unknown') && !placed.blocked.some((b) => b.text === c.text) && !placed.checks.some((p) => p.rule === c.rule));
 }
 
 /** What is against it before any wall: the pairing's own reasons. */
@@ -472,7 +478,9 @@ function Against({ placed }: { placed: Schemas['Placement'] }) {
   return (
     <Box role="alert" className="against" sx={{ my: 1.5, pl: 2.5, borderLeft: 3, borderColor: 'error.main', '& ul': { my: 1, pl: 4.5 } }}>
       <p>
-        <Trans><strong>Do not install.</strong> The pairing itself is not right: see <Go to="/">the bench</Go>.</Trans>
+        <Trans>
+          <strong>Do not install.</strong> The pairing itself is not right: see <Go to="/">the bench</Go>.
+        </Trans>
       </p>
       <ul>
         {own.map((b) => (

@@ -40,7 +40,7 @@ export function unplaced(site: Site): WallView {
   return {
     site,
     placements: [],
-  marks: {},
+    marks: {},
     numbers: [],
     wall: '',
     holding: '',
@@ -87,9 +87,7 @@ export function useSaveJob(request: Request | undefined, judged: BenchAnswer | u
       if (!judged.in_catalogue) throw new Error(t`Save the pairing first: a job needs a display of the catalogue.`);
       // As it is typed, not as it was last placed: what cannot be placed is refused, and said.
       const { turn_deg, arm_clearance_mm, units, changes = [] } = request;
-      const ofJob = changes
-        .filter((c) => c.path.startsWith('site.') || c.path === 'accessories_kg')
-        .map((c) => ({ ...c, path: `job.${c.path.replace(/^site\./, '')}` }));
+      const ofJob = changes.filter((c) => c.path.startsWith('site.') || c.path === 'accessories_kg').map((c) => ({ ...c, path: `job.${c.path.replace(/^site\./, '')}` }));
       const job = { ...request.site, id, display: judged.display.id, bracket: judged.bracket.id, turn_deg, arm_clearance_mm };
       const revision = over ?? (id === inputs.site?.id ? inputs.siteRevision : 0);
       return answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } }, body: { revision, job, changes: ofJob, units } }));
