@@ -367,3 +367,37 @@ func TestPocketIsTyped(t *testing.T) {
 	d.See(`input[data-path="zones[1].out_mm"]`)
 	d.Fill(`input[data-path="zones[1].out_mm"]`, "12")
 }
+
+// TestPoundsAsTyped: a mass that was typed in pounds comes back as it was typed; one in kilograms is a load and rounded up; and a change
+// that pounds do not show is told in kilograms.
+func TestPoundsAsTyped(t *testing.T) {
+	d := sit(t, "/catalogue/displays/velmora-pane-49")
+	const mass = `input[data-path="mass_kg"]`
+	d.See(mass)
+	d.PressButton("button", "Show inches")
+	for n, typed := range []struct{ text, stands string }{{"33.75", "33.75"}, {"15.31 kg", "33.8"}, {"15.32 kg", "33.8"}} {
+		d.Fill(mass, typed.text)
+		d.Chord("s")
+		d.Wait(fmt.Sprintf(`document.body.innerText.includes('revision %d')`, n+2))
+		d.Wait(fmt.Sprintf(`document.querySelector('%s').value === %q`, mass, typed.stands))
+	}
+	d.Open(d.app.URL + "/catalogue/history/displays/velmora-pane-49")
+	d.Wait(`document.querySelector('.history')?.innerText.includes('33.75 lb → 33.8 lb')`)
+	d.Wait(`document.querySelector('.history')?.innerText.includes('15.31 kg → 15.32 kg')`)
+}
+
+// TestSettingIsNotEmptied: a setting of the policy that is emptied by a slip is refused at its field, and the policy stays.
+func TestSettingIsNotEmptied(t *testing.T) {
+	d := sit(t, "/policy")
+	d.allowed = "400"
+	d.Fill(`[data-setting="max_washers"]`, kb.Delete)
+	d.Fill(`[aria-label="Save as"]`, "Careful")
+	d.PressButton("button", "Save and use")
+	d.Wait(`document.querySelector('.policy').innerText.includes('is empty; allowed: a figure')`)
+	d.Fill(`[data-setting="max_washers"]`, "2")
+	d.PressButton("button", "Save and use")
+	d.Wait(`document.querySelector('.policy').innerText.includes('In use: Careful')`)
+	if got := value[int](d, `fetch('/api/policies').then((r) => r.json()).then((p) => p.policy.max_washers)`); got != 2 {
+		t.Errorf("%d washers", got)
+	}
+}
