@@ -94,7 +94,18 @@ export function Figures({ judged, errors, request }: Props) {
     const document = kind === 'display' ? display : kind === 'bracket' ? bracket : undefined;
     const stood = judged?.was[path];
     const value = stood === undefined ? document && at(document, rest.join('.')) : stood;
-    return <BenchField {...more} label={label} path={path} value={typeof value === 'number' ? value : undefined} typed={inputs.changes[path]} error={errors[path]} bracket={bracket?.id} />;
+    return (
+      <BenchField
+        {...more}
+        placeholder={judged ? more?.placeholder : '…'}
+        label={label}
+        path={path}
+        value={typeof value === 'number' ? value : undefined}
+        typed={inputs.changes[path]}
+        error={errors[path]}
+        bracket={bracket?.id}
+      />
+    );
   };
   const row = (path: string, label: string, more?: Parameters<typeof field>[2]) => (
     <FigureLine key={path} label={label}>
