@@ -34,7 +34,8 @@ func TestBenchAndWallArePrinted(t *testing.T) {
 			}
 		}
 	}
-	is(said(), []string{"Velmora Pane 49 on Sill 40", "Fits with conditions", "Send 2 × M6×30", "Back, from behind", "M6×12", "Bolt stack caution",
+	is(said(), []string{"Velmora Pane 49 on Sill 40", "Fits with conditions", "Send 2 × M6×30", "Back, from behind", "M6×12",
+		"Bolt stack caution",
 		"Slot width", "Thread depth"}, []string{"Undo", "Template PDF", "Phone", "Trouble", "Show inches", "From above", "Larger"})
 	d.Open(d.app.URL + "/wall?job=mill-lane-counter")
 	d.Wait(wallReady)
